@@ -1,0 +1,155 @@
+// Package ask reads answers that are typed one at a time.
+//
+// A form is read in one pass: each read names a question, takes what was typed for it
+// and notes whether it is answered, missing or wrong. The list that results, in the
+// order of asking, is all a page needs to ask for the next number; nothing typed is
+// ever dropped, and a wrong answer stands beside its fault.
+package ask
+
+import (
+	"slices"
+	"strings"
+
+	"dusha/core/fault"
+	"dusha/core/units"
+)
+
+// Question is one thing asked, with what was typed and what became of it.
+type Question struct {
+	ID      string         `json:"id"`   // field: "walls.a.height"
+	Kind    string         `json:"kind"` // "length", "number", "count" or "choice"
+	Unit    string         `json:"unit,omitempty"`
+	Args    map[string]any `json:"args,omitempty"`    // values for the wording of the question
+	Options []string       `json:"options,omitempty"` // of a choice
+	Typed   string         `json:"typed"`
+	Value   float64        `json:"value"` // SI value; 0 unless State is "answered"
+	State   string         `json:"state"` // "answered", "missing" or "wrong"
+	Fault   *fault.Fault   `json:"fault,omitempty"`
+}
+
+// Form reads typed answers; the zero value with Typed set is ready.
+type Form struct {
+	Typed     map[string]string
+	Questions []Question
+}
+
+// Length asks for a length and gives it in mm; ok is false when it is missing or wrong.
+func (f *Form) Length(id string, least, most float64, args ...any) (mm float64, ok bool) {
+	mm, err := units.ParseLength(id, f.Typed[id], least, most)
+	return mm, f.note(Question{ID: id, Kind: "length", Unit: "mm", Value: mm}, err, args)
+}
+
+// Number asks for a number of the stated unit.
+func (f *Form) Number(id, unit string, least, most float64, args ...any) (value float64, ok bool) {
+	value, err := units.ParseNumber(id, f.Typed[id], least, most)
+	return value, f.note(Question{ID: id, Kind: "number", Unit: unit, Value: value}, err, args)
+}
+
+// Count asks for a whole number.
+func (f *Form) Count(id string, least, most int, args ...any) (count int, ok bool) {
+	value, err := units.ParseNumber(id, f.Typed[id], float64(least), float64(most))
+	if err == nil && value != float64(int(value)) {
+		err = fault.At(id, "number.not_whole", "typed", f.Typed[id])
+	}
+	return int(value), f.note(Question{ID: id, Kind: "count", Unit: "count", Value: value}, err, args)
+}
+
+// Choice asks for one of the options.
+func (f *Form) Choice(id string, options []string, args ...any) (picked string, ok bool) {
+	picked = f.Typed[id]
+	var err error
+	switch {
+	case picked == "":
+		err = fault.At(id, "choice.missing")
+	case !slices.Contains(options, picked):
+		err = fault.At(id, "choice.unknown", "typed", picked)
+	}
+	return picked, f.note(Question{ID: id, Kind: "choice", Options: options}, err, args)
+}
+
+// Reject marks an answer wrong that was readable but cannot be right beside the others.
+func (f *Form) Reject(err *fault.Fault) {
+	for i := range f.Questions {
+		if f.Questions[i].ID == err.Field && f.Questions[i].Fault == nil {
+			f.Questions[i].State, f.Questions[i].Fault = "wrong", err
+		}
+	}
+}
+
+// Next is the id of the first question that is not answered, or "".
+func (f *Form) Next() string {
+	for _, q := range f.Questions {
+		if q.State != "answered" {
+			return q.ID
+		}
+	}
+	return ""
+}
+
+// Fine tells whether all questions whose id begins with a prefix are answered.
+func (f *Form) Fine(prefix string) bool {
+	return !slices.ContainsFunc(f.Questions, func(q Question) bool { return strings.HasPrefix(q.ID, prefix) && q.Fault != nil })
+}
+
+// Faults lists what is missing or wrong; empty means the form is complete.
+func (f *Form) Faults() fault.Faults {
+	var faults fault.Faults
+	for _, q := range f.Questions {
+		if q.Fault != nil {
+			faults = append(faults, q.Fault)
+		}
+	}
+	return faults
+}
+
+// Answers gives what was typed beside its value, for the entry that keeps it.
+func (f *Form) Answers() map[string]units.Measure {
+	answers := map[string]units.Measure{}
+	for _, q := range f.Questions {
+		if q.State == "answered" {
+			answers[q.ID] = units.Measure{Typed: q.Typed, Value: q.Value}
+		}
+	}
+	return answers
+}
+
+func (f *Form) note(q Question, err error, args []any) bool {
+	q.Typed, q.State = f.Typed[q.ID], "answered"
+	if len(args) > 0 {
+		q.Args = fault.At(q.ID, "", args...).Args
+	}
+	if err != nil {
+		q.Fault, q.State, q.Value = fault.Of(err)[0], "wrong", 0
+		if q.Typed == "" {
+			q.State = "missing"
+		}
+	}
+	f.Questions = append(f.Questions, q)
+	return err == nil
+}
+
+// NotStated is typed where a sheet has no figure: missing stays missing.
+const NotStated = "-"
+
+// Stated asks for a number that a sheet may leave out; stated is false when it does.
+func (f *Form) Stated(id, unit string, least, most float64) (value float64, stated bool) {
+	if f.Typed[id] == NotStated {
+		f.note(Question{ID: id, Kind: "stated", Unit: unit}, nil, nil)
+		return 0, false
+	}
+	value, err := units.ParseNumber(id, f.Typed[id], least, most)
+	return value, f.note(Question{ID: id, Kind: "stated", Unit: unit, Value: value}, err, nil)
+}
+
+// Text asks for words of at most the given length.
+func (f *Form) Text(id string, most int) (text string, ok bool) {
+	text = strings.TrimSpace(f.Typed[id])
+	var err error
+	switch {
+	case text == "":
+		err = fault.At(id, "text.missing")
+	case len([]rune(text)) > most:
+		err = fault.At(id, "text.too_long", "most", most)
+	}
+	return text, f.note(Question{ID: id, Kind: "text"}, err, nil)
+}

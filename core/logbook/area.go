@@ -1,0 +1,539 @@
+package logbook
+
+import (
+	"math"
+	"slices"
+	"time"
+
+	"dusha/core/fault"
+	"dusha/core/film"
+	"dusha/core/mixing"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+)
+
+// Area is what an area's book says, before a clock is looked at.
+type Area struct {
+	ID         string
+	Job        Job
+	Name       string
+	Recipe     sheet.Recipe
+	Survey     *wetarea.Survey
+	SurveyID   string
+	Geometry   *wetarea.Area
+	Plan       *Plan
+	PlanID     string
+	Takeoff    *takeoff.Plan
+	Done       map[string]Signed // check and accept steps that were finished, by step
+	Overrides  map[string]Signed
+	Stale      map[string]string // accepted steps signed before a correction → the correction
+	Bedded     map[string]bool
+	Laid       map[string][]Lay // by step
+	Readings   map[string][]Reading
+	Batches    []Batch
+	Conflicts  []Conflict
+	Withdrawn  []Withdrawn
+	Deviations []Deviation
+
+	place    map[string]int // of a step in the recipe
+	endedAt  map[string]time.Time
+	settled  []settled
+	surveyOf map[string][]string // surveys (and plans) made from one they name
+}
+
+// Signed is who finished, accepted or overrode a step, and when.
+type Signed struct {
+	Entry  string `json:"entry"`
+	At     string `json:"at"`
+	By     string `json:"by"`
+	Note   string `json:"note,omitempty"`
+	Person string `json:"person,omitempty"`
+}
+
+// Lay is a stretch of a coat that was laid.
+type Lay struct {
+	Entry    string    `json:"entry"`
+	Surfaces []string  `json:"surfaces"`
+	Kg       float64   `json:"kg"`
+	When     time.Time `json:"at"`
+}
+
+// Reading is a comb-gauge reading at its place.
+type Reading struct {
+	Entry   string  `json:"entry"`
+	Surface string  `json:"surface"`
+	Along   float64 `json:"along_mm"`
+	Up      float64 `json:"up_mm"`
+	film.Bracket
+}
+
+// Batch is one bucket from the scale to its end.
+type Batch struct {
+	ID       string               `json:"id"`
+	Number   int                  `json:"number"`
+	Step     string               `json:"step"`
+	Kg       float64              `json:"kg"`
+	Temp     float64              `json:"temp_C"`
+	Bucket   float64              `json:"bucket_L"`
+	Surfaces []string             `json:"surfaces"`
+	Parts    []PartWeight         `json:"parts"`
+	Weighed  time.Time            `json:"weighed_at"`
+	Marks    map[string]time.Time `json:"marks"`
+}
+
+// Conflict is two versions made from the same one; a person chooses.
+type Conflict struct {
+	Kind    string   `json:"kind"`
+	Entries []string `json:"entries"`
+}
+
+// Beginning is the recipe of an area before a system is chosen.
+func Beginning() sheet.Recipe {
+	return sheet.Recipe{Stages: []sheet.Stage{
+		{ID: "survey", Title: "Survey", Steps: []sheet.Step{{ID: "survey", Title: "Measure the room", Does: "survey", Why: "Every quantity comes from these numbers."}}},
+		{ID: "plan", Title: "Plan", Steps: []sheet.Step{{ID: "plan", Title: "Choose the system and accept the plan", Does: "plan", Why: "The system brings its own order of the work."}}},
+	}}
+}
+
+// FoldArea reads an area's book. Entries of other books are passed over.
+func FoldArea(id string, entries []Entry, job Job) Area {
+	own := slices.DeleteFunc(slices.Clone(entries), func(e Entry) bool { return e.AreaID != id })
+	m := mend(own)
+	a := Area{
+		ID: id, Job: job, Recipe: Beginning(),
+		Done: map[string]Signed{}, Overrides: map[string]Signed{}, Stale: map[string]string{},
+		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Readings: map[string][]Reading{},
+		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
+		Deviations: append([]Deviation{}, m.deviations...),
+		endedAt:    map[string]time.Time{}, settled: m.settled,
+	}
+	a.chooseVersions()
+	a.place = map[string]int{}
+	for i, s := range a.Recipe.Steps() {
+		a.place[s.ID] = i
+	}
+	for _, e := range m.settled {
+		a.apply(e)
+	}
+	a.staleAcceptances(m.corrections)
+	return a
+}
+
+// chooseVersions settles which survey and plan count before anything is read against them:
+// the last of each by (time, id) that no other names as its source.
+func (a *Area) chooseVersions() {
+	surveys := a.heads("survey", func(body any) ([]string, bool) { b, ok := body.(surveyBody); return b.From, ok })
+	if len(surveys) > 0 {
+		head := surveys[len(surveys)-1]
+		survey := head.body.(surveyBody).Survey
+		a.Survey, a.SurveyID = &survey, head.ID
+		geometry, err := survey.Read()
+		if err != nil {
+			a.deviate(head.Entry, "deviation.survey_unreadable", "detail", err.Error())
+		}
+		a.Geometry = geometry
+	}
+	plans := a.heads("plan", func(body any) ([]string, bool) { b, ok := body.(Plan); return b.From, ok })
+	if len(plans) > 0 {
+		a.adoptPlan(plans[len(plans)-1])
+	}
+}
+
+// heads are the versions of a kind that no other version was made from; two or more made
+// from the same one are a conflict.
+func (a *Area) heads(kind string, from func(any) ([]string, bool)) []settled {
+	var versions []settled
+	replaced := map[string]bool{}
+	for _, e := range a.settled {
+		if sources, ok := from(e.body); ok {
+			versions = append(versions, e)
+			for _, source := range sources {
+				replaced[source] = true
+			}
+		}
+	}
+	heads := slices.DeleteFunc(versions, func(e settled) bool { return replaced[e.ID] })
+	if len(heads) > 1 {
+		c := Conflict{Kind: kind}
+		for _, head := range heads {
+			c.Entries = append(c.Entries, head.ID)
+		}
+		a.Conflicts = append(a.Conflicts, c)
+	}
+	return heads
+}
+
+func (a *Area) adoptPlan(e settled) {
+	plan := e.body.(Plan)
+	if err := MayAccept(plan.Sheet, a.Job); err != nil {
+		a.deviate(e.Entry, "deviation.plan_on_sample")
+		return
+	}
+	a.Plan, a.PlanID, a.Recipe = &plan, e.ID, plan.Sheet.Recipe
+	if a.Geometry == nil || plan.Survey != a.SurveyID {
+		a.deviate(e.Entry, "deviation.plan_of_earlier_survey")
+		return
+	}
+	made, err := takeoff.MakePlan(takeoff.Inputs{
+		Survey: *a.Survey, SurveyRef: a.SurveyID, Area: *a.Geometry,
+		Sheet: plan.Sheet, Rules: plan.Rules, Texture: plan.Texture,
+	})
+	if err != nil {
+		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
+		return
+	}
+	a.Takeoff = &made
+}
+
+// MayAccept refuses a plan on sample figures outside the demo: the pack's own sheet is
+// asked for, with the sample as the form to fill.
+func MayAccept(s sheet.Sheet, job Job) error {
+	if s.Sample && !job.Demo {
+		return fault.At("sheet", "plan.sample_not_for_work", "sheet", s.Name)
+	}
+	return nil
+}
+
+func (a *Area) deviate(e Entry, key string, pairs ...any) {
+	a.Deviations = append(a.Deviations, deviation(e, key, pairs...))
+}
+
+// apply reads one entry into the state, after judging it against the state before it.
+func (a *Area) apply(e settled) {
+	switch body := e.body.(type) {
+	case AreaOpened:
+		a.Name = body.Name
+	case Done:
+		if a.step(e.Entry, body.Step, "check") {
+			a.Done[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By}
+			a.endedAt[body.Step] = e.when
+		}
+	case Accepted:
+		if a.step(e.Entry, body.Step, "accept") {
+			a.Done[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Note}
+			a.endedAt[body.Step] = e.when
+		}
+	case Overridden:
+		if _, known := a.place[body.Step]; !known {
+			a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
+			return
+		}
+		a.Overrides[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Reason, Person: body.Person}
+		a.deviate(e.Entry, "deviation.overridden", "step", body.Step, "reason", body.Reason, "person", body.Person)
+	case Bedded:
+		a.applyBedded(e, body)
+	case Weighed:
+		a.applyWeighed(e, body)
+	case Marked:
+		a.applyMarked(e, body)
+	case Laid:
+		a.applyLaid(e, body)
+	case Read:
+		a.applyRead(e, body)
+	}
+}
+
+// step tells whether the recipe knows the step and it is finished by this kind of entry;
+// work recorded behind a shut hold, before an earlier step or inside a wait is kept and
+// said.
+func (a *Area) step(e Entry, id, kindOfStep string) bool {
+	step, known := a.Recipe.Step(id)
+	if !known || step.Does != kindOfStep {
+		a.deviate(e, "deviation.unknown_step", "step", id)
+		return false
+	}
+	for _, earlier := range a.Recipe.Steps() {
+		if earlier.ID == id {
+			break
+		}
+		if a.finished(earlier) || a.passed(earlier.ID) {
+			continue
+		}
+		key := "deviation.before_earlier_step"
+		if earlier.Hold() {
+			key = "deviation.behind_hold"
+		}
+		a.deviate(e, key, "step", id, "earlier", earlier.ID)
+		return true
+	}
+	if until, waits, _ := a.opensAt(step); waits && !a.passed(id) && e.when.Before(until) {
+		a.deviate(e, "deviation.too_early", "step", id, "opens", until.UTC().Format(time.RFC3339))
+	}
+	return true
+}
+
+// passed tells whether a person answered for going on without the step.
+func (a *Area) passed(step string) bool { _, is := a.Overrides[step]; return is }
+
+// finished tells whether a step has all that ends it.
+func (a *Area) finished(s sheet.Step) bool {
+	done, of := a.progress(s)
+	return of > 0 && done >= of
+}
+
+// progress counts what a step has of what it needs.
+func (a *Area) progress(s sheet.Step) (done, of int) {
+	switch s.Does {
+	case "survey":
+		return one(a.Geometry != nil && len(a.Geometry.Takeoff.Gaps) == 0), 1
+	case "plan":
+		return one(a.Takeoff != nil), 1
+	case "check", "accept":
+		_, signed := a.Done[s.ID]
+		_, stale := a.Stale[s.ID]
+		return one(signed && !stale), 1
+	case "bed":
+		if a.Takeoff == nil {
+			return 0, 1
+		}
+		for _, piece := range a.Takeoff.Pieces {
+			done += one(a.Bedded[piece.ID])
+		}
+		return done, len(a.Takeoff.Pieces)
+	case "coat":
+		if a.Geometry == nil {
+			return 0, 1
+		}
+		covered := a.covered(s.ID)
+		for _, surface := range a.Geometry.Surfaces {
+			done += one(covered[surface.ID])
+		}
+		return done, len(a.Geometry.Surfaces)
+	}
+	return 0, 1
+}
+
+func one(yes bool) int {
+	if yes {
+		return 1
+	}
+	return 0
+}
+
+// covered are the surfaces a coat lies on.
+func (a *Area) covered(step string) map[string]bool {
+	covered := map[string]bool{}
+	for _, lay := range a.Laid[step] {
+		for _, surface := range lay.Surfaces {
+			covered[surface] = true
+		}
+	}
+	return covered
+}
+
+// opensAt is when a step's least wait has passed, at the temperature noted with the coat
+// it waits for. Where no temperature was noted the wait cannot be told: known is false.
+func (a *Area) opensAt(s sheet.Step) (at time.Time, waits, known bool) {
+	if s.Opens == nil {
+		return at, false, true
+	}
+	ended, began := a.endedAt[s.Opens.After]
+	if !began || a.Plan == nil {
+		return at, true, false
+	}
+	temp, noted := a.coldest(s.Opens.After)
+	hours, err := a.Plan.Sheet.Table(s.Opens.Table).Minimum(temp)
+	if !noted || err != nil {
+		return at, true, false
+	}
+	return ended.Add(time.Duration(hours * float64(time.Hour))), true, true
+}
+
+// coldest is the lowest temperature noted with the batches of a step, °C.
+func (a *Area) coldest(step string) (temp float64, noted bool) {
+	for _, b := range a.Batches {
+		if b.Step == step && (!noted || b.Temp < temp) {
+			temp, noted = b.Temp, true
+		}
+	}
+	return temp, noted
+}
+
+func (a *Area) applyBedded(e settled, body Bedded) {
+	if !a.step(e.Entry, body.Step, "bed") || a.Takeoff == nil {
+		return
+	}
+	for _, id := range body.Pieces {
+		if !slices.ContainsFunc(a.Takeoff.Pieces, func(p takeoff.Piece) bool { return p.ID == id }) {
+			a.deviate(e.Entry, "deviation.unknown_piece", "piece", id)
+			continue
+		}
+		a.Bedded[id] = true
+	}
+	a.endedAt[body.Step] = e.when
+}
+
+func (a *Area) applyWeighed(e settled, body Weighed) {
+	if !a.step(e.Entry, body.Step, "coat") {
+		return
+	}
+	if slices.ContainsFunc(a.Batches, func(b Batch) bool { return b.ID == body.Batch }) {
+		a.deviate(e.Entry, "deviation.batch_twice", "batch", body.Batch)
+		return
+	}
+	a.Batches = append(a.Batches, Batch{
+		ID: body.Batch, Number: len(a.Batches) + 1, Step: body.Step, Kg: body.Kg, Temp: body.Temp, Bucket: body.Bucket,
+		Surfaces: body.Surfaces, Parts: body.Parts, Weighed: e.when, Marks: map[string]time.Time{},
+	})
+	a.judgeRatio(e.Entry, body)
+}
+
+// judgeRatio says when the parts as weighed miss the ratio by more than the tolerance.
+func (a *Area) judgeRatio(e Entry, body Weighed) {
+	if a.Plan == nil {
+		return
+	}
+	want, err := RatioParts(a.Plan.Sheet, body.Kg)
+	if err != nil {
+		return
+	}
+	tolerance := Tolerance(a.Plan.Sheet, a.Plan.Rules)
+	weighed := map[string]float64{}
+	total := 0.0
+	for _, part := range body.Parts {
+		weighed[part.Part] += part.Kg
+		total += part.Kg
+	}
+	for _, part := range a.Plan.Sheet.Parts {
+		share := want[part.ID] / body.Kg
+		if total == 0 || math.Abs(weighed[part.ID]/total-share)/share > tolerance/100 {
+			a.deviate(e, "deviation.ratio_missed", "part", part.Name, "kg", weighed[part.ID], "wanted", share*total, "tolerance", tolerance)
+			return
+		}
+	}
+}
+
+func (a *Area) applyMarked(e settled, body Marked) {
+	i := slices.IndexFunc(a.Batches, func(b Batch) bool { return b.ID == body.Batch })
+	if i < 0 {
+		a.deviate(e.Entry, "deviation.unknown_batch", "batch", body.Batch)
+		return
+	}
+	if _, twice := a.Batches[i].Marks[body.Mark]; !twice {
+		a.Batches[i].Marks[body.Mark] = e.when
+	}
+}
+
+func (a *Area) applyLaid(e settled, body Laid) {
+	if !a.step(e.Entry, body.Step, "coat") || !a.knownSurfaces(e.Entry, body.Surfaces) {
+		return
+	}
+	a.Laid[body.Step] = append(a.Laid[body.Step], Lay{Entry: e.ID, Surfaces: body.Surfaces, Kg: body.Kg, When: e.when})
+	a.endedAt[body.Step] = e.when
+	a.judgeUseBy(e.Entry, body)
+}
+
+// judgeUseBy says when material was laid past the use-by time of its batch.
+func (a *Area) judgeUseBy(e Entry, body Laid) {
+	i := slices.IndexFunc(a.Batches, func(b Batch) bool { return b.ID == body.Batch })
+	if i < 0 || a.Plan == nil {
+		return
+	}
+	if useBy, known := a.useBy(a.Batches[i]); known && e.when.After(useBy) {
+		a.deviate(e, "deviation.laid_late", "batch", a.Batches[i].Number, "use_by", useBy.UTC().Format(time.RFC3339))
+	}
+}
+
+// useBy is the end of a batch's pot life: it counts from the first contact of the parts,
+// at the temperature noted.
+func (a *Area) useBy(b Batch) (time.Time, bool) {
+	contact, mixed := b.Marks["contact"]
+	if !mixed || a.Plan == nil {
+		return time.Time{}, false
+	}
+	minutes, _, _, err := mixing.PotLife(a.Plan.Sheet.Table("pot_life"), b.Temp)
+	if err != nil {
+		return time.Time{}, false
+	}
+	return contact.Add(minutesOf(minutes)), true
+}
+
+func minutesOf(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+
+func (a *Area) knownSurfaces(e Entry, ids []string) bool {
+	for _, id := range ids {
+		if a.Geometry == nil {
+			return false
+		}
+		if _, known := a.Geometry.Surface(id); !known {
+			a.deviate(e, "deviation.unknown_surface", "surface", id)
+			return false
+		}
+	}
+	return true
+}
+
+func (a *Area) applyRead(e settled, body Read) {
+	if !a.step(e.Entry, body.Step, "coat") || !a.knownSurfaces(e.Entry, []string{body.Surface}) {
+		return
+	}
+	surface, _ := a.Geometry.Surface(body.Surface)
+	if !surface.Contains(wetarea.Point{body.Along, body.Up}) {
+		a.deviate(e.Entry, "deviation.off_surface", "surface", body.Surface, "along", body.Along, "up", body.Up)
+		return
+	}
+	a.Readings[body.Step] = append(a.Readings[body.Step], Reading{
+		Entry: e.ID, Surface: body.Surface, Along: body.Along, Up: body.Up,
+		Bracket: film.Bracket{Lower: body.LastWet, Upper: body.NextDry},
+	})
+}
+
+// staleAcceptances shuts a hold again where something it covers was corrected or withdrawn
+// after it was signed.
+func (a *Area) staleAcceptances(corrections []correction) {
+	for _, s := range a.Recipe.Steps() {
+		signed, is := a.Done[s.ID]
+		if !s.Hold() || !is {
+			continue
+		}
+		i := slices.IndexFunc(a.settled, func(e settled) bool { return e.ID == signed.Entry })
+		acceptance := a.settled[i]
+		for _, c := range corrections {
+			after := c.entry.when.After(acceptance.when)
+			covered := c.root.when.Before(acceptance.when) && a.place[stepOf(c.root)] <= a.place[s.ID]
+			if after && covered && c.root.ID != signed.Entry && stepOf(c.root) != "" {
+				a.Stale[s.ID] = c.entry.ID
+				a.deviate(acceptance.Entry, "deviation.signed_before_correction", "step", s.ID, "correction", c.entry.ID)
+				break
+			}
+		}
+	}
+}
+
+// stepOf is the step an entry belongs to; the survey and the plan are under everything.
+func stepOf(e Entry) string {
+	switch body := e.body.(type) {
+	case surveyBody:
+		return "survey"
+	case Plan:
+		return "plan"
+	case Done:
+		return body.Step
+	case Accepted:
+		return body.Step
+	case Bedded:
+		return body.Step
+	case Weighed:
+		return body.Step
+	case Laid:
+		return body.Step
+	case Read:
+		return body.Step
+	}
+	return ""
+}
+
+// RatioParts splits a batch by the sheet's parts, kg by part id.
+func RatioParts(s sheet.Sheet, kg float64) (map[string]float64, error) {
+	shares, err := s.PartShares()
+	if err != nil {
+		return nil, err
+	}
+	var components []mixing.Component
+	for i, part := range s.Parts {
+		components = append(components, mixing.Component{Name: part.ID, Parts: shares[i]})
+	}
+	masses, _, err := mixing.Split(kg, components)
+	return masses, err
+}

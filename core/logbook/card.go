@@ -1,0 +1,141 @@
+package logbook
+
+import (
+	"slices"
+
+	"dusha/core/fault"
+	"dusha/core/mixing"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+)
+
+// CardInputs ask for a bucket card: a share of a coat, the air and base temperature, and
+// the tools at hand.
+type CardInputs struct {
+	Coat       int      `json:"coat"`
+	Surfaces   []string `json:"surfaces"`
+	Temp       float64  `json:"temp_C"`
+	Bucket     float64  `json:"bucket_L"`
+	Resolution float64  `json:"scale_g"`
+	CrewRate   float64  `json:"crew_m2_per_h"`
+	Walk       float64  `json:"walk_min"`
+}
+
+// Card is what to weigh, in what order, and until when it can be used.
+type Card struct {
+	Sample   bool                `json:"sample"`
+	Need     float64             `json:"need_kg"`
+	Area     float64             `json:"area_m2"`
+	Wet      float64             `json:"wft_mm"`
+	Batches  mixing.Series       `json:"series"`
+	Greatest mixing.Greatest     `json:"greatest"`
+	Least    float64             `json:"least_kg"`
+	Weigh    [][]mixing.Weighing `json:"weigh"` // one list a batch, in pouring order
+	MixMin   float64             `json:"mix_min"`
+	StandMin float64             `json:"stand_min"`
+	PotLife  float64             `json:"pot_life_min"`  // from first contact
+	Outside  bool                `json:"outside_range"` // the temperature is outside the sheet's range
+	TempFrom float64             `json:"temp_least_C"`
+	TempTo   float64             `json:"temp_most_C"`
+}
+
+// CardFor works out the bucket card of a share of a coat. Faults name the field.
+func (a Area) CardFor(in CardInputs) (Card, error) {
+	if a.Takeoff == nil || a.Plan == nil {
+		return Card{}, fault.At("plan", "card.no_plan")
+	}
+	if in.Coat < 1 || in.Coat > len(a.Takeoff.Coats) {
+		return Card{}, fault.At("coat", "card.no_such_coat", "value", in.Coat)
+	}
+	if err := in.check(); err != nil {
+		return Card{}, err
+	}
+	said, err := cardNumbers(a.Plan.Sheet)
+	if err != nil {
+		return Card{}, err
+	}
+	coat := a.Takeoff.Coats[in.Coat-1]
+	card := Card{
+		Sample: a.Plan.Sheet.Sample, Wet: coat.Wet.Value, MixMin: said["mix"], StandMin: said["stand"],
+		TempFrom: said["temp_least"], TempTo: said["temp_most"],
+	}
+	card.Outside = in.Temp < card.TempFrom || in.Temp > card.TempTo
+	if err := card.addNeed(coat, in.Surfaces); err != nil {
+		return Card{}, err
+	}
+	card.PotLife, _, _, err = mixing.PotLife(a.Plan.Sheet.Table("pot_life"), in.Temp)
+	if err != nil {
+		return Card{}, err
+	}
+	card.Greatest = mixing.Limits{
+		PotLife: card.PotLife, Mixing: card.MixMin, Standing: card.StandMin, Walk: in.Walk,
+		CrewRate: in.CrewRate, PerM2: card.Need / card.Area, Bucket: in.Bucket, Density: said["mixed_density"],
+	}.Greatest()
+	return card, card.addBatches(a.Plan.Sheet, a.Plan.Rules, in.Resolution, said)
+}
+
+func (in CardInputs) check() error {
+	return first(
+		within("temp_C", in.Temp, coldest, hottest),
+		within("bucket_L", in.Bucket, 1, 200),
+		within("scale_g", in.Resolution, 0.1, 1000),
+		within("crew_m2_per_h", in.CrewRate, 0.5, 200),
+		within("walk_min", in.Walk, 0, 60))
+}
+
+// cardNumbers are the figures of the sheet that a card cannot do without.
+func cardNumbers(s sheet.Sheet) (map[string]float64, error) {
+	said := map[string]float64{}
+	for _, name := range []string{"mixed_density", "density_a", "mix", "stand", "temp_least", "temp_most", "kit"} {
+		f, err := s.Number(name)
+		if err != nil {
+			return nil, err
+		}
+		said[name] = f.Value
+	}
+	return said, nil
+}
+
+func (c *Card) addNeed(coat takeoff.Coat, surfaces []string) error {
+	for _, share := range coat.Surface {
+		if slices.Contains(surfaces, share.Surface) {
+			c.Need += share.Mass
+			c.Area += share.Area
+		}
+	}
+	if c.Area == 0 {
+		return fault.At("surfaces", "card.no_surface")
+	}
+	return nil
+}
+
+func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, resolution float64, said map[string]float64) error {
+	shares, err := s.PartShares()
+	if err != nil {
+		return err
+	}
+	if c.Least, err = mixing.Least(resolution, shares, Tolerance(s, p), false); err != nil {
+		return err
+	}
+	if s.WeighOut {
+		c.Batches = mixing.Plan(c.Need, c.Greatest.Batch, c.Least)
+	} else {
+		c.Batches = mixing.PlanKits(c.Need, c.Greatest.Batch, said["kit"])
+	}
+	for _, kg := range c.Batches.Batches {
+		masses, err := RatioParts(s, kg)
+		if err != nil {
+			return err
+		}
+		order := make([]mixing.Weighing, len(s.Parts))
+		for i, part := range s.Parts {
+			order[i] = mixing.Weighing{Part: part.ID, Kind: part.Kind}
+			if part.Kind == "liquid" {
+				order[i].Volume = 1 / said["density_a"] // litres a kilogram
+			}
+		}
+		c.Weigh = append(c.Weigh, mixing.Weigh(masses, order, resolution, said["mixed_density"]))
+	}
+	return nil
+}

@@ -1,0 +1,49 @@
+package logbook
+
+import "dusha/core/sheet"
+
+// Job is what a job's own book says.
+type Job struct {
+	ID         string        `json:"id"`
+	Name       string        `json:"name"`
+	TimeZone   string        `json:"time_zone"`
+	Demo       bool          `json:"demo"` // sample figures may be used: made-up work
+	People     []Person      `json:"people"`
+	Sheets     []sheet.Sheet `json:"sheets"` // own sheets, then the samples that ship
+	Deviations []Deviation   `json:"deviations"`
+}
+
+// Person is someone on the job; names are kept apart, in the people table.
+type Person struct {
+	ID   string `json:"id"`
+	Role string `json:"role"`
+}
+
+// FoldJob reads a job's own book.
+func FoldJob(entries []Entry) Job {
+	m := mend(entries)
+	job := Job{People: []Person{}, Deviations: append([]Deviation{}, m.deviations...)}
+	joined := map[string]int{}
+	for _, e := range m.settled {
+		job.ID = e.JobID
+		switch body := e.body.(type) {
+		case JobOpened:
+			job.Name, job.TimeZone, job.Demo = body.Name, body.TimeZone, body.Demo
+		case JobRenamed:
+			job.Name = body.Name
+		case SheetAdded:
+			own := body.Sheet
+			own.Sample = own.Sample && own.CopiedFrom == ""
+			job.Sheets = append(job.Sheets, own)
+		case PersonJoined:
+			if i, twice := joined[body.Person]; twice {
+				job.People[i].Role = body.Role
+				continue
+			}
+			joined[body.Person] = len(job.People)
+			job.People = append(job.People, Person{ID: body.Person, Role: body.Role})
+		}
+	}
+	job.Sheets = append(job.Sheets, sheet.Samples()...)
+	return job
+}

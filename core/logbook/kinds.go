@@ -1,0 +1,328 @@
+package logbook
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"regexp"
+	"slices"
+	"strings"
+
+	"dusha/core/fault"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/wetarea"
+)
+
+// Bodies of entries, one type a kind. JSON names carry the unit of a quantity.
+type (
+	// JobOpened begins a job's book.
+	JobOpened struct {
+		Name     string `json:"name"`
+		TimeZone string `json:"time_zone"` // IANA name
+		Demo     bool   `json:"demo,omitempty"`
+	}
+	// JobRenamed gives a job another name.
+	JobRenamed struct {
+		Name string `json:"name"`
+	}
+	// PersonJoined puts a person on the job; the name stands in the people table alone.
+	PersonJoined struct {
+		Person string `json:"person"`
+		Role   string `json:"role"`
+	}
+	// SheetAdded keeps a data sheet of one's own for the job.
+	SheetAdded struct {
+		Sheet sheet.Sheet `json:"sheet"`
+	}
+	// AreaOpened begins an area's book.
+	AreaOpened struct {
+		Name string `json:"name"`
+	}
+	// Plan accepts a system for a survey, with the sheet and rules it used.
+	Plan struct {
+		Survey  string        `json:"survey"` // id of the survey entry
+		Sheet   sheet.Sheet   `json:"sheet"`
+		Rules   rules.Profile `json:"rules"`
+		Texture string        `json:"texture"`
+		From    []string      `json:"from,omitempty"` // plans it was made from or chosen over
+	}
+	// Done finishes a check step.
+	Done struct {
+		Step      string   `json:"step"`
+		Confirmed []string `json:"confirmed,omitempty"`
+	}
+	// Accepted signs a hold point.
+	Accepted struct {
+		Step string `json:"step"`
+		Note string `json:"note,omitempty"`
+	}
+	// Overridden lets work pass a hold or a wait, with the reason and who answers for it.
+	Overridden struct {
+		Step   string `json:"step"`
+		Person string `json:"person"`
+		Reason string `json:"reason"`
+	}
+	// Bedded says which pieces lie in their bed.
+	Bedded struct {
+		Step   string   `json:"step"`
+		Pieces []string `json:"pieces"`
+	}
+	// Weighed begins a batch: what was weighed, for which surfaces, at which temperature.
+	Weighed struct {
+		Step     string       `json:"step"`
+		Batch    string       `json:"batch"` // id of the batch, a UUID
+		Surfaces []string     `json:"surfaces"`
+		Kg       float64      `json:"kg"`
+		Temp     float64      `json:"temp_C"`
+		Bucket   float64      `json:"bucket_L"`
+		Parts    []PartWeight `json:"parts"`
+	}
+	// PartWeight is one part as weighed.
+	PartWeight struct {
+		Part string  `json:"part"`
+		Kg   float64 `json:"kg"`
+		Code string  `json:"code,omitempty"` // batch code printed on the pack
+	}
+	// Marked is a moment in the life of a batch.
+	Marked struct {
+		Batch string `json:"batch"`
+		Mark  string `json:"mark"`
+	}
+	// Laid says that a coat lies on surfaces, with what it took.
+	Laid struct {
+		Step     string   `json:"step"`
+		Surfaces []string `json:"surfaces"`
+		Kg       float64  `json:"kg"`
+		Batch    string   `json:"batch,omitempty"`
+	}
+	// Read is a comb-gauge reading at a place: the last wetted and the next dry tooth.
+	Read struct {
+		Step    string   `json:"step"`
+		Surface string   `json:"surface"`
+		Along   float64  `json:"along_mm"`
+		Up      float64  `json:"up_mm"`
+		LastWet float64  `json:"last_wet_mm"` // 0: no tooth was wetted
+		NextDry *float64 `json:"next_dry_mm"` // null: every tooth was wetted
+	}
+)
+
+// Marks of a batch in their order: the parts touch, the powder is taken up and mixing
+// counts, mixing ended and it stands, it is stirred again and in use, it is used up or
+// thrown away.
+var Marks = []string{"contact", "mixing", "standing", "ready", "empty", "spoilt"}
+
+type kind struct {
+	job    bool // belongs to the job's own book
+	decode func(json.RawMessage) (any, error)
+}
+
+type checked interface{ check() error }
+
+func area[T checked]() kind  { return kind{decode: decodeBody[T]} }
+func ofJob[T checked]() kind { return kind{job: true, decode: decodeBody[T]} }
+
+// kinds are all kinds of entry that can be kept.
+var kinds = map[string]kind{
+	"job.opened":    ofJob[JobOpened](),
+	"job.renamed":   ofJob[JobRenamed](),
+	"person.joined": ofJob[PersonJoined](),
+	"sheet.added":   ofJob[SheetAdded](),
+	"area.opened":   area[AreaOpened](),
+	"survey":        area[surveyBody](),
+	"plan":          area[Plan](),
+	"done":          area[Done](),
+	"accepted":      area[Accepted](),
+	"overridden":    area[Overridden](),
+	"bedded":        area[Bedded](),
+	"weighed":       area[Weighed](),
+	"marked":        area[Marked](),
+	"laid":          area[Laid](),
+	"read":          area[Read](),
+}
+
+func decodeBody[T checked](raw json.RawMessage) (any, error) {
+	var body T
+	if len(raw) == 0 || string(raw) == "null" {
+		return nil, fault.At("body", "entry.no_body")
+	}
+	if err := Decode("body", raw, &body); err != nil {
+		return nil, err
+	}
+	if err := body.check(); err != nil {
+		return nil, err
+	}
+	return body, nil
+}
+
+type surveyBody struct{ wetarea.Survey }
+
+const (
+	mostName, mostLine = 80, 500
+	mostList           = 200
+	mostKg             = 5000
+	mostTooth          = 50
+	coldest, hottest   = -30, 70
+)
+
+func name(field, text string) error {
+	switch runes := len([]rune(strings.TrimSpace(text))); {
+	case runes == 0:
+		return fault.At(field, "text.missing")
+	case runes > mostName:
+		return fault.At(field, "text.too_long", "most", mostName)
+	}
+	return nil
+}
+
+func line(field, text string, needed bool) error {
+	switch {
+	case needed && strings.TrimSpace(text) == "":
+		return fault.At(field, "text.missing")
+	case len([]rune(text)) > mostLine:
+		return fault.At(field, "text.too_long", "most", mostLine)
+	}
+	return nil
+}
+
+func id(field, text string) error {
+	if !uuid.MatchString(text) {
+		return fault.At(field, "entry.not_an_id", "typed", short(text))
+	}
+	return nil
+}
+
+func list(field string, items []string) error {
+	if len(items) == 0 {
+		return fault.At(field, "list.empty")
+	}
+	if len(items) > mostList {
+		return fault.At(field, "list.too_long", "most", mostList)
+	}
+	return nil
+}
+
+func within(field string, value, least, most float64) error {
+	switch {
+	case math.IsNaN(value) || value < least:
+		return fault.At(field, "number.too_small", "value", value, "least", least)
+	case value > most:
+		return fault.At(field, "number.too_large", "value", value, "most", most)
+	}
+	return nil
+}
+
+// first is the first error of a list of checks.
+func first(errs ...error) error {
+	for _, err := range errs {
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// zoneName is the shape of an IANA name; whether the zone exists is known outside the core.
+var zoneName = regexp.MustCompile(`^[A-Za-z_]+(/[A-Za-z0-9_+-]+){0,2}$`)
+
+func (b JobOpened) check() error {
+	if !zoneName.MatchString(b.TimeZone) {
+		return fault.At("body.time_zone", "entry.unknown_time_zone", "typed", short(b.TimeZone))
+	}
+	return name("body.name", b.Name)
+}
+
+func (b JobRenamed) check() error { return name("body.name", b.Name) }
+func (b AreaOpened) check() error { return name("body.name", b.Name) }
+
+func (b PersonJoined) check() error {
+	return first(id("body.person", b.Person), name("body.role", b.Role))
+}
+
+func (b SheetAdded) check() error { return checkSheet("body.sheet", b.Sheet) }
+
+func checkSheet(path string, s sheet.Sheet) error {
+	if err := first(name(path+".id", s.ID), name(path+".name", s.Name), s.Recipe.Check()); err != nil {
+		return err
+	}
+	if len(s.Parts) == 0 || len(s.Parts) > 6 {
+		return fault.At(path+".parts", "sheet.parts_out_of_range", "value", len(s.Parts))
+	}
+	return nil
+}
+
+func (b surveyBody) check() error {
+	if len(b.Answers) > mostList {
+		return fault.At("body.answers", "list.too_long", "most", mostList)
+	}
+	if b.Form == "" {
+		return fault.At("body.form", "text.missing")
+	}
+	return nil
+}
+
+func (b Plan) check() error {
+	if !slices.Contains(rules.Textures, b.Texture) {
+		return fault.At("body.texture", "choice.unknown", "typed", short(b.Texture))
+	}
+	return first(id("body.survey", b.Survey), checkSheet("body.sheet", b.Sheet))
+}
+
+func (b Done) check() error { return name("body.step", b.Step) }
+func (b Accepted) check() error {
+	return first(name("body.step", b.Step), line("body.note", b.Note, false))
+}
+
+func (b Overridden) check() error {
+	return first(name("body.step", b.Step), id("body.person", b.Person), line("body.reason", b.Reason, true))
+}
+
+func (b Bedded) check() error { return first(name("body.step", b.Step), list("body.pieces", b.Pieces)) }
+
+func (b Weighed) check() error {
+	if len(b.Parts) == 0 || len(b.Parts) > 12 {
+		return fault.At("body.parts", "sheet.parts_out_of_range", "value", len(b.Parts))
+	}
+	for i, part := range b.Parts {
+		path := fmt.Sprintf("body.parts.%d", i+1)
+		if err := first(within(path+".kg", part.Kg, 0, mostKg), line(path+".code", part.Code, false)); err != nil {
+			return err
+		}
+	}
+	return first(name("body.step", b.Step), id("body.batch", b.Batch), list("body.surfaces", b.Surfaces),
+		within("body.kg", b.Kg, 0.001, mostKg), within("body.temp_C", b.Temp, coldest, hottest), within("body.bucket_L", b.Bucket, 0.1, 1000))
+}
+
+func (b Marked) check() error {
+	if !slices.Contains(Marks, b.Mark) {
+		return fault.At("body.mark", "choice.unknown", "typed", short(b.Mark))
+	}
+	return id("body.batch", b.Batch)
+}
+
+func (b Laid) check() error {
+	if b.Batch != "" {
+		if err := id("body.batch", b.Batch); err != nil {
+			return err
+		}
+	}
+	return first(name("body.step", b.Step), list("body.surfaces", b.Surfaces), within("body.kg", b.Kg, 0.001, mostKg))
+}
+
+func (b Read) check() error {
+	const farthest = 100000
+	if err := first(name("body.step", b.Step), name("body.surface", b.Surface),
+		within("body.along_mm", b.Along, -farthest, farthest), within("body.up_mm", b.Up, -farthest, farthest),
+		within("body.last_wet_mm", b.LastWet, 0, mostTooth)); err != nil {
+		return err
+	}
+	switch {
+	case b.NextDry == nil && b.LastWet == 0:
+		return fault.At("body.last_wet_mm", "film.no_tooth")
+	case b.NextDry != nil && *b.NextDry <= b.LastWet:
+		return fault.At("body.next_dry_mm", "film.dry_below_wet", "dry", *b.NextDry, "wet", b.LastWet)
+	case b.NextDry != nil && *b.NextDry > mostTooth:
+		return fault.At("body.next_dry_mm", "number.too_large", "value", *b.NextDry, "most", mostTooth)
+	}
+	return nil
+}

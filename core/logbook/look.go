@@ -1,0 +1,314 @@
+package logbook
+
+import (
+	"time"
+
+	"dusha/core/figure"
+	"dusha/core/film"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+)
+
+// Look is an area as it stands at a moment: what the page shows.
+type Look struct {
+	ID         string          `json:"id"`
+	Name       string          `json:"name"`
+	Job        Job             `json:"job"`
+	Sample     bool            `json:"sample"` // made from sample figures: not for work
+	Stages     []StageLook     `json:"stages"`
+	Next       Next            `json:"next"`
+	Survey     *wetarea.Survey `json:"survey"`
+	SurveyID   string          `json:"survey_id"`
+	Geometry   *wetarea.Area   `json:"geometry"`
+	System     *System         `json:"system"`
+	PlanID     string          `json:"plan_id"`
+	Plan       *takeoff.Plan   `json:"plan"`
+	Pieces     []PieceLook     `json:"pieces"`
+	Coats      []CoatLook      `json:"coats"`
+	Batches    []BatchLook     `json:"batches"`
+	Conflicts  []Conflict      `json:"conflicts"`
+	Withdrawn  []Withdrawn     `json:"withdrawn"`
+	Deviations []Deviation     `json:"deviations"`
+}
+
+// System is what the plan was made with.
+type System struct {
+	Sheet   string `json:"sheet"` // id
+	Name    string `json:"name"`
+	Texture string `json:"texture"`
+	Rules   string `json:"rules"` // name of the profile
+	Note    string `json:"note"`  // of the profile
+}
+
+// StageLook is one length of the spine.
+type StageLook struct {
+	ID    string     `json:"id"`
+	Title string     `json:"title"`
+	State string     `json:"state"` // "done", "current" or "to_come"
+	Done  int        `json:"done"`  // of what the step under way needs
+	Of    int        `json:"of"`
+	Coat  int        `json:"coat"`  // coat under way, 0 if none
+	Coats int        `json:"coats"` // coats in the stage
+	Steps []StepLook `json:"steps"`
+}
+
+// StepLook is one step with what became of it.
+type StepLook struct {
+	sheet.Step
+	State    string  `json:"state"` // "done", "next" or "to_come"
+	Hold     string  `json:"hold"`  // of an accept step: "shut", "released", "overridden" or "stale"; else ""
+	Done     int     `json:"done"`
+	Of       int     `json:"of"`
+	Signed   *Signed `json:"signed"`
+	Override *Signed `json:"override"`
+	OpensAt  string  `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
+}
+
+// Next is the step to take, and why it is open, waiting or held.
+type Next struct {
+	Step  string         `json:"step"`  // "" when nothing is left
+	Stage string         `json:"stage"` // its stage
+	State string         `json:"state"` // "open", "waiting", "held" or "finished"
+	Why   string         `json:"why"`   // wording key
+	Args  map[string]any `json:"args"`
+	Until string         `json:"until"` // RFC 3339 end of a wait that is known
+}
+
+// PieceLook is a piece with whether it lies in its bed.
+type PieceLook struct {
+	takeoff.Piece
+	Bedded bool `json:"bedded"`
+}
+
+// CoatLook is a coat with what was laid and read.
+type CoatLook struct {
+	Step     string        `json:"step"`
+	Number   int           `json:"number"`
+	Target   figure.Figure `json:"target"`
+	Least    figure.Figure `json:"least"`
+	Need     figure.Figure `json:"need"`
+	Used     float64       `json:"used_kg"`
+	Surfaces []SurfaceLook `json:"surfaces"`
+	Readings []Reading     `json:"readings"`
+}
+
+// SurfaceLook is one surface of a coat: need, whether laid, and its readings against the
+// target. Below names what falls short: "mean", "least" or "".
+type SurfaceLook struct {
+	takeoff.Share
+	Laid  bool         `json:"laid"`
+	Film  film.Summary `json:"film"`
+	Below string       `json:"below"`
+}
+
+// BatchLook is a bucket with its due times.
+type BatchLook struct {
+	Batch
+	Phase    string  `json:"phase"` // "weighed", "contact", "mixing", "standing", "ready", "late", "empty" or "spoilt"
+	Timers   []Timer `json:"timers"`
+	UseBy    string  `json:"use_by"` // RFC 3339, "" before the parts touch
+	PotLife  float64 `json:"pot_life_min"`
+	LiveNow  bool    `json:"live"`
+	NextMark string  `json:"next_mark"` // the mark that comes next, "" at the end
+}
+
+// Timer is a due time worked out from an entry; nothing counts down in memory.
+type Timer struct {
+	Name string `json:"name"` // "mixing", "standing" or "use_by"
+	From string `json:"from"`
+	Due  string `json:"due"`
+	Over bool   `json:"over"`
+}
+
+// At shows the area at a moment.
+func (a Area) At(now time.Time) Look {
+	l := Look{
+		ID: a.ID, Name: a.Name, Job: a.Job, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
+		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Coats: []CoatLook{}, Batches: []BatchLook{},
+		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
+		Stages: []StageLook{},
+	}
+	if a.Plan != nil {
+		s := a.Plan.Sheet
+		l.System = &System{Sheet: s.ID, Name: s.Name, Texture: a.Plan.Texture, Rules: a.Plan.Rules.Name, Note: a.Plan.Rules.Note}
+		l.Sample = s.Sample
+	}
+	l.Next = a.next(now)
+	for _, stage := range a.Recipe.Stages {
+		l.Stages = append(l.Stages, a.stage(stage, l.Next))
+	}
+	if a.Takeoff != nil {
+		for _, piece := range a.Takeoff.Pieces {
+			l.Pieces = append(l.Pieces, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID]})
+		}
+		for _, step := range a.Recipe.Steps() {
+			if step.Does == "coat" && step.Coat <= len(a.Takeoff.Coats) {
+				l.Coats = append(l.Coats, a.coat(step))
+			}
+		}
+	}
+	for _, b := range a.Batches {
+		l.Batches = append(l.Batches, a.batch(b, now))
+	}
+	return l
+}
+
+// next finds the first step that is neither finished nor passed, and says how it stands.
+func (a *Area) next(now time.Time) Next {
+	for _, stage := range a.Recipe.Stages {
+		for _, step := range stage.Steps {
+			if a.finished(step) || step.Hold() && a.passed(step.ID) {
+				continue
+			}
+			n := Next{Step: step.ID, Stage: stage.ID, State: "open", Why: "next.open", Args: map[string]any{"step": step.Title, "why": step.Why}}
+			until, waits, known := a.opensAt(step)
+			switch {
+			case waits && !a.passed(step.ID) && !known:
+				n.State, n.Why = "waiting", "next.wait_unknown"
+			case waits && !a.passed(step.ID) && now.Before(until):
+				n.State, n.Why, n.Until = "waiting", "next.wait", until.UTC().Format(time.RFC3339)
+				temp, _ := a.coldest(step.Opens.After)
+				n.Args["temp"] = temp
+				n.Args["after"] = a.endedAt[step.Opens.After].UTC().Format(time.RFC3339)
+			case a.Stale[step.ID] != "":
+				n.State, n.Why = "held", "next.stale"
+			case step.Hold():
+				n.State, n.Why = "held", "next.held"
+			}
+			return n
+		}
+	}
+	return Next{State: "finished", Why: "next.finished", Args: map[string]any{}}
+}
+
+func (a *Area) stage(stage sheet.Stage, next Next) StageLook {
+	l := StageLook{ID: stage.ID, Title: stage.Title, State: "to_come", Steps: []StepLook{}}
+	finished := 0
+	for _, step := range stage.Steps {
+		s := a.stepLook(step, next)
+		finished += one(s.State == "done")
+		if step.Does == "coat" {
+			l.Coats++
+		}
+		if step.ID == next.Step {
+			l.State, l.Done, l.Of, l.Coat = "current", s.Done, s.Of, step.Coat
+		}
+		l.Steps = append(l.Steps, s)
+	}
+	if finished == len(stage.Steps) {
+		l.State = "done"
+	}
+	return l
+}
+
+func (a *Area) stepLook(step sheet.Step, next Next) StepLook {
+	s := StepLook{Step: step, State: "to_come"}
+	s.Done, s.Of = a.progress(step)
+	if signed, is := a.Done[step.ID]; is {
+		s.Signed = &signed
+	}
+	if override, is := a.Overrides[step.ID]; is {
+		s.Override = &override
+	}
+	if step.Hold() {
+		s.Hold = "shut"
+		switch {
+		case a.Stale[step.ID] != "":
+			s.Hold = "stale"
+		case a.finished(step):
+			s.Hold = "released"
+		case a.passed(step.ID):
+			s.Hold = "overridden"
+		}
+	}
+	if at, waits, known := a.opensAt(step); waits && known {
+		s.OpensAt = at.UTC().Format(time.RFC3339)
+	}
+	switch {
+	case step.ID == next.Step:
+		s.State = "next"
+	case a.finished(step) || s.Hold == "overridden":
+		s.State = "done"
+	}
+	return s
+}
+
+func (a *Area) coat(step sheet.Step) CoatLook {
+	asked := a.Takeoff.Coats[step.Coat-1]
+	l := CoatLook{
+		Step: step.ID, Number: step.Coat, Target: asked.Wet, Least: asked.Least, Need: asked.Need,
+		Surfaces: []SurfaceLook{}, Readings: append([]Reading{}, a.Readings[step.ID]...),
+	}
+	for _, lay := range a.Laid[step.ID] {
+		l.Used += lay.Kg
+	}
+	covered := a.covered(step.ID)
+	for _, share := range asked.Surface {
+		var brackets []film.Bracket
+		for _, r := range l.Readings {
+			if r.Surface == share.Surface {
+				brackets = append(brackets, r.Bracket)
+			}
+		}
+		s := SurfaceLook{Share: share, Laid: covered[share.Surface], Film: film.Summarise(brackets)}
+		switch {
+		case s.Film.Mean != nil && *s.Film.Mean < asked.Wet.Value:
+			s.Below = "mean"
+		case s.Film.Least != nil && *s.Film.Least < asked.Least.Value:
+			s.Below = "least"
+		}
+		l.Surfaces = append(l.Surfaces, s)
+	}
+	return l
+}
+
+// batch works out where a bucket stands: each phase begins with its mark, and the due
+// times follow from the marks and the sheet.
+func (a *Area) batch(b Batch, now time.Time) BatchLook {
+	l := BatchLook{Batch: b, Phase: "weighed", Timers: []Timer{}}
+	for _, mark := range Marks {
+		if _, is := b.Marks[mark]; is {
+			l.Phase = mark
+		}
+	}
+	l.LiveNow = l.Phase != "empty" && l.Phase != "spoilt"
+	l.NextMark = map[string]string{"weighed": "contact", "contact": "mixing", "mixing": "standing", "standing": "ready", "ready": "empty"}[l.Phase]
+	if a.Plan == nil {
+		return l
+	}
+	for _, t := range []struct{ name, from, number string }{{"mixing", "mixing", "mix"}, {"standing", "standing", "stand"}} {
+		from, began := b.Marks[t.from]
+		if minutes, err := a.Plan.Sheet.Number(t.number); began && err == nil {
+			l.Timers = append(l.Timers, timer(t.name, from, minutesOf(minutes.Value), now))
+		}
+	}
+	if useBy, known := a.useBy(b); known {
+		l.PotLife = useBy.Sub(b.Marks["contact"]).Minutes()
+		l.UseBy = useBy.UTC().Format(time.RFC3339)
+		l.Timers = append(l.Timers, timer("use_by", b.Marks["contact"], useBy.Sub(b.Marks["contact"]), now))
+		if l.LiveNow && now.After(useBy) {
+			l.Phase, l.NextMark = "late", "spoilt"
+		}
+	}
+	return l
+}
+
+func timer(name string, from time.Time, length time.Duration, now time.Time) Timer {
+	due := from.Add(length)
+	return Timer{Name: name, From: from.UTC().Format(time.RFC3339Nano), Due: due.UTC().Format(time.RFC3339Nano), Over: !now.Before(due)}
+}
+
+// Tolerance is how far a part may be off its share, percent: the sheet's figure, else the
+// local rule's.
+func Tolerance(s sheet.Sheet, p rules.Profile) float64 {
+	if said, err := s.Number("ratio_tolerance"); err == nil {
+		return said.Value
+	}
+	said, err := p.Number("ratio_tolerance")
+	if err != nil {
+		return 2 // the domain's own default where neither says
+	}
+	return said.Value
+}

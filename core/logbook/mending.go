@@ -1,0 +1,143 @@
+package logbook
+
+import (
+	"bytes"
+	"slices"
+)
+
+// settled is an entry with the body that counts, at its own place in the order.
+type settled struct {
+	Entry
+	body        any
+	correctedBy string // id of the correction that counts, or ""
+}
+
+// mending is what corrections do to a list of entries.
+type mending struct {
+	settled     []settled   // in order, withdrawn entries left out
+	withdrawn   []Withdrawn // taken back, still to be seen
+	corrections []correction
+	deviations  []Deviation
+}
+
+// Withdrawn is an entry that was taken back.
+type Withdrawn struct {
+	Entry  string `json:"entry"`
+	Kind   string `json:"kind"`
+	At     string `json:"at"`
+	By     string `json:"by"`
+	Reason string `json:"reason"`
+}
+
+// correction is a change to a root entry, in order of its own time.
+type correction struct {
+	entry Entry
+	root  Entry
+}
+
+// Deviation is something kept that did not fit, or work that passed a hold.
+type Deviation struct {
+	Entry string         `json:"entry"`
+	Key   string         `json:"key"`
+	At    string         `json:"at"`
+	By    string         `json:"by"`
+	Args  map[string]any `json:"args,omitempty"`
+}
+
+// once drops repeated deliveries. The same id with other bytes is a deviation, and the
+// smaller text counts, so that the outcome does not depend on the order of arrival.
+func once(entries []Entry) (kept []Entry, deviations []Deviation) {
+	place := map[string]int{}
+	for _, e := range entries {
+		i, seen := place[e.ID]
+		if !seen {
+			place[e.ID] = len(kept)
+			kept = append(kept, e)
+			continue
+		}
+		c := bytes.Compare(e.bytes, kept[i].bytes)
+		if c == 0 {
+			continue
+		}
+		if c < 0 {
+			kept[i] = e
+		}
+		if !slices.ContainsFunc(deviations, func(d Deviation) bool { return d.Entry == e.ID }) {
+			deviations = append(deviations, Deviation{Entry: e.ID, Key: "deviation.same_id_other_body"})
+		}
+	}
+	return kept, deviations
+}
+
+// mend puts each correction in the place of the entry it corrects: the last correction by
+// (time, id) counts, for the entry and for earlier corrections of it alike.
+func mend(entries []Entry) mending {
+	var m mending
+	entries, m.deviations = once(entries)
+	entries = Order(entries)
+	byID := map[string]Entry{}
+	for _, e := range entries {
+		byID[e.ID] = e
+	}
+	last := map[string]Entry{}
+	for _, e := range entries {
+		if e.Corrects == "" {
+			continue
+		}
+		root, found := rootOf(e, byID)
+		switch {
+		case !found:
+			m.deviate(e, "deviation.corrects_unknown")
+		case root.Kind != e.Kind || root.AreaID != e.AreaID || root.JobID != e.JobID:
+			m.deviate(e, "deviation.corrects_other_kind")
+		default:
+			m.corrections = append(m.corrections, correction{entry: e, root: root})
+			last[root.ID] = e
+		}
+	}
+	for _, e := range entries {
+		if e.Corrects != "" {
+			continue
+		}
+		change, corrected := last[e.ID]
+		switch {
+		case !corrected:
+			m.settled = append(m.settled, settled{Entry: e, body: e.body})
+		case change.Withdraws():
+			m.withdrawn = append(m.withdrawn, Withdrawn{Entry: e.ID, Kind: e.Kind, At: e.At, By: change.By, Reason: change.Reason})
+		default:
+			m.settled = append(m.settled, settled{Entry: e, body: change.body, correctedBy: change.ID})
+		}
+	}
+	return m
+}
+
+// rootOf follows corrections of corrections to the entry first made.
+func rootOf(e Entry, byID map[string]Entry) (Entry, bool) {
+	for range byID {
+		target, found := byID[e.Corrects]
+		if !found {
+			return Entry{}, false
+		}
+		if target.Corrects == "" {
+			return target, true
+		}
+		e = target
+	}
+	return Entry{}, false // corrections in a ring
+}
+
+func (m *mending) deviate(e Entry, key string, pairs ...any) {
+	m.deviations = append(m.deviations, deviation(e, key, pairs...))
+}
+
+func deviation(e Entry, key string, pairs ...any) Deviation {
+	d := Deviation{Entry: e.ID, Key: key, At: e.At, By: e.By}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		if d.Args == nil {
+			d.Args = map[string]any{}
+		}
+		d.Args[pairs[i].(string)] = pairs[i+1]
+	}
+	return d
+}

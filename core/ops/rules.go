@@ -1,0 +1,216 @@
+package ops
+
+import (
+	"dusha/core/cure"
+	"dusha/core/fault"
+	"dusha/core/mixing"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+)
+
+// Rules are the single rules of the job, one operation each, in the form of the worked
+// cases under core/testdata/vectors ("kind" and "shape" are theirs and read over).
+func Rules() []Op {
+	return []Op{
+		Make("wetarea.room", "Areas, junctions and corners of a room.", func(in roomIn) (wetarea.Takeoff, error) { return in.Room.Measure() }),
+		Make("takeoff.coats", "Mass of all coats over an area.", coats),
+		Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
+		Make("takeoff.need", "A need in packs of one size.", need),
+		Make("takeoff.bedding", "Material under and over a band.", bedding),
+		Make("mixing.batch", "Masses of the parts of a batch.", batch),
+		Make("mixing.least_batch", "Least batch that a scale can keep in ratio.", leastBatch),
+		Make("mixing.greatest_batch", "Greatest batch by time, bucket and sheet.", func(in greatestIn) (mixing.Greatest, error) { return in.Limits.Greatest(), nil }),
+		Make("mixing.pot_life", "Pot life at a temperature.", potLife),
+		Make("mixing.series", "A need cut into batches.", series),
+		Make("cure.energy", "Activation energy of a table and a time predicted from it.", energy),
+		Make("cure.factor", "Time at one temperature over the time at another.", factor),
+	}
+}
+
+type roomIn struct {
+	Shape string `json:"shape,omitempty"`
+	wetarea.Room
+}
+
+type coatsIn struct {
+	Kind string `json:"kind,omitempty"`
+	takeoff.Film
+	Area    float64         `json:"area_m2"`
+	Density float64         `json:"density_kg_per_L"`
+	Texture float64         `json:"texture_R_mm"`
+	Waste   float64         `json:"waste_percent"`
+	Fleece  *takeoff.Fleece `json:"fleece,omitempty"`
+}
+
+func coats(in coatsIn) (takeoff.Mass, error) {
+	return takeoff.CoatMass(in.Area, in.Film, in.Density, in.Texture, in.Waste, in.Fleece)
+}
+
+type coatCountIn struct {
+	Kind string `json:"kind,omitempty"`
+	takeoff.Film
+}
+
+type needIn struct {
+	Kind  string  `json:"kind,omitempty"`
+	Need  float64 `json:"need_kg"`
+	Waste float64 `json:"waste_percent"`
+	Pack  int     `json:"pack_g"`
+}
+
+func need(in needIn) (takeoff.Purchase, error) { return takeoff.Buy(in.Need, in.Waste, in.Pack) }
+
+type beddingIn struct {
+	Kind   string  `json:"kind,omitempty"`
+	Length float64 `json:"length_mm"`
+	Width  float64 `json:"width_mm"`
+	Margin float64 `json:"margin_mm"`
+	Below  float64 `json:"rate_below_kg_per_m2"`
+	Above  float64 `json:"rate_above_kg_per_m2"`
+	Waste  float64 `json:"waste_percent"`
+}
+
+func bedding(in beddingIn) (takeoff.Bedding, error) {
+	return takeoff.BedBand(in.Length, in.Width, in.Margin, in.Below, in.Above, in.Waste), nil
+}
+
+type batchIn struct {
+	Kind       string             `json:"kind,omitempty"`
+	Batch      float64            `json:"batch_kg"`
+	Components []mixing.Component `json:"components"`
+}
+
+type batchOut struct {
+	Masses  map[string]float64 `json:"masses_kg"`
+	Volumes map[string]float64 `json:"volumes_L"`
+}
+
+func batch(in batchIn) (batchOut, error) {
+	masses, volumes, err := mixing.Split(in.Batch, in.Components)
+	return batchOut{masses, volumes}, err
+}
+
+type leastIn struct {
+	Kind         string    `json:"kind,omitempty"`
+	Resolution   float64   `json:"scale_resolution_g"`
+	Parts        []float64 `json:"parts"`
+	Tolerance    float64   `json:"tolerance_percent"`
+	AsDifference bool      `json:"as_difference,omitempty"`
+}
+
+type leastOut struct {
+	Least float64 `json:"least_batch_kg"`
+}
+
+func leastBatch(in leastIn) (leastOut, error) {
+	least, err := mixing.Least(in.Resolution, in.Parts, in.Tolerance, in.AsDifference)
+	return leastOut{least}, err
+}
+
+type greatestIn struct {
+	Kind string `json:"kind,omitempty"`
+	mixing.Limits
+}
+
+type potLifeIn struct {
+	Kind    string  `json:"kind,omitempty"`
+	Table   []timed `json:"table"`
+	Default float64 `json:"E_default_kJ,omitempty"`
+	Temp    float64 `json:"temp_C"`
+}
+
+// timed is a printed time, in minutes for pot lives and hours for waits.
+type timed struct {
+	Temp    float64 `json:"temp_C"`
+	Minutes float64 `json:"min,omitempty"`
+	Hours   float64 `json:"h,omitempty"`
+}
+
+func table(entries []timed, energy float64) cure.Table {
+	t := cure.Table{DefaultE: energy}
+	if energy == 0 {
+		t.DefaultE = cure.DefaultCementitious
+	}
+	for _, e := range entries {
+		t.Entries = append(t.Entries, cure.Entry{Temp: e.Temp, Time: e.Minutes + e.Hours})
+	}
+	return t
+}
+
+type potLifeOut struct {
+	Energy  *float64 `json:"E_kJ_per_mol"`
+	Refused bool     `json:"refused"`
+	Minutes float64  `json:"pot_life_min"`
+}
+
+func potLife(in potLifeIn) (out potLifeOut, err error) {
+	out.Minutes, out.Energy, out.Refused, err = mixing.PotLife(table(in.Table, in.Default), in.Temp)
+	return out, err
+}
+
+type seriesIn struct {
+	Kind     string  `json:"kind,omitempty"`
+	Need     float64 `json:"need_kg"`
+	Greatest float64 `json:"greatest_batch_kg"`
+	Least    float64 `json:"least_batch_kg,omitempty"`
+	Kit      float64 `json:"kit_kg,omitempty"`
+}
+
+func series(in seriesIn) (mixing.Series, error) {
+	const mostBatches = 10000
+	if in.Greatest > 0 && in.Need/in.Greatest > mostBatches || in.Kit > 0 && in.Need/in.Kit > mostBatches {
+		return mixing.Series{}, fault.At("need_kg", "mixing.too_many_batches", "most", mostBatches)
+	}
+	if in.Kit > 0 {
+		return mixing.PlanKits(in.Need, in.Greatest, in.Kit), nil
+	}
+	return mixing.Plan(in.Need, in.Greatest, in.Least), nil
+}
+
+type energyIn struct {
+	Kind      string  `json:"kind,omitempty"`
+	Table     []timed `json:"table"`
+	Default   float64 `json:"E_default_kJ_per_mol"`
+	Predict   float64 `json:"predict_C"`
+	CountsFor string  `json:"counts_for"` // "minimum" or "latest"
+}
+
+type energyOut struct {
+	Fit     *float64 `json:"E_kJ_per_mol"`
+	Refused bool     `json:"refused"`
+	Used    float64  `json:"E_used_kJ_per_mol"`
+	Hours   float64  `json:"hours"`
+}
+
+func energy(in energyIn) (out energyOut, err error) {
+	t := table(in.Table, in.Default)
+	if in.CountsFor == "latest" {
+		out.Hours, _, err = t.At(in.Predict)
+	} else {
+		out.Hours, err = t.Minimum(in.Predict)
+	}
+	if err != nil {
+		return out, err
+	}
+	fit, found, refused := t.Fit()
+	if found {
+		out.Fit = &fit
+	}
+	out.Refused, out.Used = refused, t.Used()
+	return out, nil
+}
+
+type factorIn struct {
+	Kind   string  `json:"kind,omitempty"`
+	Energy float64 `json:"E_kJ_per_mol"`
+	Temp   float64 `json:"temp_C"`
+	Ref    float64 `json:"ref_C"`
+}
+
+type factorOut struct {
+	Factor float64 `json:"time_factor"`
+}
+
+func factor(in factorIn) (factorOut, error) {
+	return factorOut{cure.Factor(in.Energy, in.Temp, in.Ref)}, nil
+}

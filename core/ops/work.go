@@ -1,0 +1,295 @@
+package ops
+
+import (
+	"encoding/json"
+	"slices"
+	"time"
+
+	"dusha/core/ask"
+	"dusha/core/fault"
+	"dusha/core/film"
+	"dusha/core/logbook"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+	"dusha/core/units"
+	"dusha/core/wetarea"
+)
+
+// Work are the operations that a page is made of: forms asked one number at a time, and
+// the fold of a job's entries.
+func Work() []Op {
+	return []Op{
+		Make("survey.ask", "Reads a survey form as far as it is typed.", surveyAsk),
+		Make("sheet.ask", "Fills a sheet of one's own, with a sample as the form.", sheetAsk),
+		Make("units.number", "Reads one typed number.", unitsNumber),
+		Make("plan.try", "Works a plan out before it is accepted.", planTry),
+		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
+		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
+		Make("logbook.look", "Shows an area as it stands at a moment.", areaLook),
+		Make("logbook.card", "Works out the bucket card for a share of a coat.", card),
+	}
+}
+
+type surveyAskIn struct {
+	Form  string            `json:"form"`
+	Typed map[string]string `json:"typed"`
+}
+
+// Form is a form as a page shows it.
+type Form struct {
+	Questions []ask.Question `json:"questions"`
+	Next      string         `json:"next"`
+	Left      int            `json:"left"` // questions missing or wrong
+}
+
+type surveyAskOut struct {
+	Form
+	Survey *wetarea.Survey `json:"survey"` // complete, ready to be kept
+	Area   *wetarea.Area   `json:"area"`
+	Sketch *wetarea.Area   `json:"sketch"`
+}
+
+func formOf(f *ask.Form) Form {
+	return Form{Questions: f.Questions, Next: f.Next(), Left: len(f.Faults())}
+}
+
+func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
+	asked, err := wetarea.Ask(in.Form, in.Typed)
+	if err != nil {
+		return surveyAskOut{}, err
+	}
+	out := surveyAskOut{Form: formOf(asked.Form), Area: asked.Area, Sketch: asked.Sketch}
+	if asked.Area != nil {
+		out.Survey = &wetarea.Survey{Form: in.Form, Answers: asked.Form.Answers()}
+	}
+	return out, nil
+}
+
+type sheetAskIn struct {
+	Sample string            `json:"sample"` // id of the sample that is the form
+	ID     string            `json:"id"`     // id of the new sheet
+	Typed  map[string]string `json:"typed"`
+}
+
+type sheetAskOut struct {
+	Form
+	Sheet *sheet.Sheet `json:"sheet"`
+}
+
+func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
+	sample, known := sheet.Sample(in.Sample)
+	if !known {
+		return sheetAskOut{}, fault.At("sample", "sheet.unknown", "typed", in.Sample)
+	}
+	form, own := sheet.Ask(sample, in.ID, in.Typed)
+	return sheetAskOut{Form: formOf(form), Sheet: own}, nil
+}
+
+type numberIn struct {
+	Field string  `json:"field"`
+	Kind  string  `json:"kind"` // "length" (mm) or "number"
+	Typed string  `json:"typed"`
+	Least float64 `json:"least"`
+	Most  float64 `json:"most"`
+}
+
+type numberOut struct {
+	Value float64 `json:"value"`
+}
+
+func unitsNumber(in numberIn) (out numberOut, err error) {
+	read := units.ParseNumber
+	if in.Kind == "length" {
+		read = units.ParseLength
+	}
+	out.Value, err = read(in.Field, in.Typed, in.Least, in.Most)
+	return out, err
+}
+
+// book is a job's entries as they lie in the local copy or the store.
+type book struct {
+	Entries []json.RawMessage `json:"entries"`
+}
+
+// read parses all entries; one that cannot be read is said, and blocks none behind it.
+func (b book) read() (entries []logbook.Entry, unreadable []logbook.Deviation) {
+	for _, text := range b.Entries {
+		e, err := logbook.Parse(text)
+		if err != nil {
+			unreadable = append(unreadable, logbook.Deviation{Entry: e.ID, Key: "deviation.unreadable", At: e.At, By: e.By, Args: map[string]any{"detail": err.Error()}})
+			continue
+		}
+		entries = append(entries, e)
+	}
+	return entries, unreadable
+}
+
+// jobBook folds the entries that belong to no area.
+func jobBook(entries []logbook.Entry) logbook.Job {
+	return logbook.FoldJob(slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != "" }))
+}
+
+type jobFoldIn struct {
+	book
+	Now time.Time `json:"now"`
+}
+
+type jobFoldOut struct {
+	logbook.Job
+	Areas []areaLine `json:"areas"`
+}
+
+type areaLine struct {
+	ID       string              `json:"id"`
+	Name     string              `json:"name"`
+	Sample   bool                `json:"sample"`
+	Geometry *wetarea.Area       `json:"geometry"`
+	Stage    *logbook.StageLook  `json:"stage"` // the one under way, nil when finished
+	Next     logbook.Next        `json:"next"`
+	Coat     *logbook.CoatLook   `json:"coat"` // the last coat with something laid
+	Pieces   []logbook.PieceLook `json:"pieces"`
+}
+
+func jobFold(in jobFoldIn) (jobFoldOut, error) {
+	entries, unreadable := in.read()
+	out := jobFoldOut{Job: jobBook(entries), Areas: []areaLine{}}
+	out.Deviations = append(out.Deviations, unreadable...)
+	var ids []string
+	for _, e := range logbook.Order(entries) {
+		if e.AreaID != "" && !slices.Contains(ids, e.AreaID) {
+			ids = append(ids, e.AreaID)
+		}
+	}
+	for _, id := range ids {
+		look := logbook.FoldArea(id, entries, out.Job).At(in.Now)
+		line := areaLine{ID: id, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces}
+		for i := range look.Stages {
+			if look.Stages[i].ID == look.Next.Stage {
+				line.Stage = &look.Stages[i]
+			}
+		}
+		for i := range look.Coats {
+			if look.Coats[i].Used > 0 {
+				line.Coat = &look.Coats[i]
+			}
+		}
+		out.Areas = append(out.Areas, line)
+	}
+	return out, nil
+}
+
+type areaIn struct {
+	book
+	Area string `json:"area"`
+}
+
+func (in areaIn) fold() (logbook.Area, []logbook.Deviation) {
+	entries, unreadable := in.read()
+	return logbook.FoldArea(in.Area, entries, jobBook(entries)), unreadable
+}
+
+type lookIn struct {
+	areaIn
+	Now time.Time `json:"now"`
+}
+
+type lookOut struct {
+	logbook.Look
+	Comb []float64 `json:"comb"` // teeth of the gauge, mm
+}
+
+func areaLook(in lookIn) (lookOut, error) {
+	area, unreadable := in.fold()
+	out := lookOut{Look: area.At(in.Now), Comb: film.Comb()}
+	out.Deviations = append(out.Deviations, unreadable...)
+	return out, nil
+}
+
+type cardIn struct {
+	areaIn
+	logbook.CardInputs
+}
+
+func card(in cardIn) (logbook.Card, error) {
+	area, _ := in.fold()
+	return area.CardFor(in.CardInputs)
+}
+
+type planTryIn struct {
+	areaIn
+	Sheet   string `json:"sheet"` // id of a sheet of the job
+	Texture string `json:"texture"`
+}
+
+type planTryOut struct {
+	Plan       *takeoff.Plan `json:"plan"`
+	Body       *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
+	MayAccept  bool          `json:"may_accept"`
+	Refusal    *fault.Fault  `json:"refusal"` // why not
+	Sheets     []sheetLine   `json:"sheets"`
+	Textures   []sheet.Said  `json:"textures"`
+	TextureIDs []string      `json:"texture_ids"`
+	Rules      string        `json:"rules"`
+	RulesNote  string        `json:"rules_note"`
+}
+
+type sheetLine struct {
+	ID       string `json:"id"`
+	Name     string `json:"name"`
+	Revision string `json:"revision"`
+	Sample   bool   `json:"sample"`
+}
+
+// planTry lists what can be chosen and, once sheet and texture are picked, the plan.
+func planTry(in planTryIn) (planTryOut, error) {
+	area, _ := in.fold()
+	profile := rules.Generic()
+	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures}
+	for _, s := range area.Job.Sheets {
+		out.Sheets = append(out.Sheets, sheetLine{s.ID, s.Name, s.Revision, s.Sample})
+	}
+	for _, name := range rules.Textures {
+		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
+	}
+	if in.Sheet == "" {
+		return out, nil
+	}
+	i := slices.IndexFunc(area.Job.Sheets, func(s sheet.Sheet) bool { return s.ID == in.Sheet })
+	if i < 0 {
+		return out, fault.At("sheet", "sheet.unknown", "typed", in.Sheet)
+	}
+	if area.Geometry == nil {
+		return out, fault.At("survey", "plan.no_survey")
+	}
+	chosen := area.Job.Sheets[i]
+	plan, err := takeoff.MakePlan(takeoff.Inputs{Survey: *area.Survey, SurveyRef: area.SurveyID, Area: *area.Geometry, Sheet: chosen, Rules: profile, Texture: in.Texture})
+	if err != nil {
+		return out, err
+	}
+	out.Plan = &plan
+	if err := logbook.MayAccept(chosen, area.Job); err != nil {
+		out.Refusal = fault.Of(err)[0]
+		return out, nil
+	}
+	out.MayAccept = true
+	out.Body = &logbook.Plan{Survey: area.SurveyID, Sheet: chosen, Rules: profile, Texture: in.Texture}
+	if area.PlanID != "" {
+		out.Body.From = []string{area.PlanID}
+	}
+	return out, nil
+}
+
+type entryCheckIn struct {
+	Entry json.RawMessage `json:"entry"`
+}
+
+type entryCheckOut struct {
+	ID   string `json:"id"`
+	Kind string `json:"kind"`
+}
+
+func entryCheck(in entryCheckIn) (entryCheckOut, error) {
+	e, err := logbook.Parse(in.Entry)
+	return entryCheckOut{e.ID, e.Kind}, err
+}

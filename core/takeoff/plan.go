@@ -1,0 +1,283 @@
+package takeoff
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"dusha/core/fault"
+	"dusha/core/figure"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/wetarea"
+)
+
+// Inputs are what a plan is made from.
+type Inputs struct {
+	Survey    wetarea.Survey
+	SurveyRef string // id of the survey entry, the source of every measured leaf
+	Area      wetarea.Area
+	Sheet     sheet.Sheet
+	Rules     rules.Profile
+	Texture   string // one of rules.Textures
+}
+
+// Plan is what an area needs, each number with its origin.
+type Plan struct {
+	Sample bool    `json:"sample"` // made from sample figures: not for work
+	Lines  []Line  `json:"lines"`
+	Pieces []Piece `json:"pieces"`
+	Coats  []Coat  `json:"coats"`
+}
+
+// Line is one figure of the plan in its group.
+type Line struct {
+	Group  string        `json:"group"` // "area", "junction", "piece", "mass" or "buy"
+	Figure figure.Figure `json:"figure"`
+}
+
+// Piece is one thing to bed: a band, a corner, a collar or a flange.
+type Piece struct {
+	ID     string  `json:"id"`   // "band.<junction>", "corner.a.b", "pipe.1", "drain.1"
+	Kind   string  `json:"kind"` // "band", "corner", "collar" or "flange"
+	Number int     `json:"number"`
+	Length float64 `json:"length_mm,omitempty"` // of a band, laps included
+}
+
+// Coat is what one coat asks for.
+type Coat struct {
+	Number  int           `json:"number"`
+	Wet     figure.Figure `json:"wet"`       // wet thickness to lay, mm
+	PerM2   figure.Figure `json:"per_m2"`    // with texture and waste, kg/m²
+	Need    figure.Figure `json:"need"`      // whole area with waste, kg
+	Surface []Share       `json:"surfaces"`  // the same by surface
+	Least   figure.Figure `json:"least_wft"` // least single reading accepted, mm
+}
+
+// Share is a surface's part of a coat.
+type Share struct {
+	Surface string  `json:"surface"`
+	Area    float64 `json:"area_m2"`
+	Mass    float64 `json:"kg"` // with waste
+}
+
+// numbers are the figures of the sheet that a plan needs.
+type numbers map[string]figure.Figure
+
+// MakePlan works a plan out. A number that the sheet or the profile does not state is a
+// fault that names it.
+func MakePlan(in Inputs) (Plan, error) {
+	n := numbers{}
+	for _, name := range []string{"mixed_density", "kit", "coats", "wft_per_coat", "greatest_wft", "band_width", "band_roll", "band_lap", "band_margin", "bed_below", "bed_above"} {
+		read, err := in.Sheet.Number(name)
+		if err != nil {
+			return Plan{}, err
+		}
+		n[name] = read
+	}
+	for _, name := range []string{"waste", "texture_" + in.Texture, "least_share"} {
+		read, err := in.Rules.Number(name)
+		if err != nil {
+			return Plan{}, err
+		}
+		n[name] = read
+	}
+	n["texture"] = n["texture_"+in.Texture]
+	plan := Plan{Sample: in.Sheet.Sample}
+	total := plan.addAreas(in)
+	bands := plan.addJunctions(in)
+	plan.addPieces(in, n)
+	if err := plan.addMasses(in, n, total, bands); err != nil {
+		return Plan{}, err
+	}
+	return plan, plan.addBand(in, n)
+}
+
+func (p *Plan) add(group string, f figure.Figure) figure.Figure {
+	p.Lines = append(p.Lines, Line{Group: group, Figure: f})
+	return f
+}
+
+// measured gives the leaves of the survey that a surface, junction or fitting came from.
+func (in Inputs) measured(id string) []figure.Figure {
+	var leaves []figure.Figure
+	for _, answer := range in.Survey.Origin(id) {
+		kept := in.Survey.Answers[answer]
+		leaves = append(leaves, figure.Read("survey."+answer, kept.Value, "mm", figure.Source{Kind: "entry", Ref: in.SurveyRef, Says: kept.Typed}))
+	}
+	return leaves
+}
+
+func (p *Plan) addAreas(in Inputs) figure.Figure {
+	var areas []figure.Figure
+	for _, s := range in.Area.Surfaces {
+		rule := "area.wall"
+		if s.Kind == "floor" {
+			rule = "area.floor"
+		}
+		areas = append(areas, p.add("area", figure.Worked("plan.area.surface", s.Area, "m2", rule, in.measured(s.ID)...).With("surface", s.ID)))
+	}
+	return p.add("area", figure.Sum("plan.area.total", "area.total", areas...))
+}
+
+// addJunctions lists the runs by kind and gives their total length, m.
+func (p *Plan) addJunctions(in Inputs) figure.Figure {
+	var sums []figure.Figure
+	for _, kind := range []string{"floor_wall", "wall_wall", "threshold"} {
+		var runs []figure.Figure
+		for _, j := range in.Area.Junctions {
+			if j.Kind == kind {
+				runs = append(runs, in.run(j))
+			}
+		}
+		if len(runs) > 0 {
+			sums = append(sums, p.add("junction", figure.Sum("plan.junction."+kind, "junction.sum", runs...)))
+		}
+	}
+	return p.add("junction", figure.Sum("plan.junction.total", "junction.total", sums...))
+}
+
+// run is the length of one junction, m.
+func (in Inputs) run(j wetarea.Junction) figure.Figure {
+	return figure.Worked("plan.junction.run", j.Length/1000, "m", "junction.run", in.measured(j.ID)...).With("junction", j.ID)
+}
+
+func (p *Plan) addPieces(in Inputs, n numbers) {
+	number := 0
+	piece := func(id, kind string, length float64) {
+		number++
+		p.Pieces = append(p.Pieces, Piece{ID: id, Kind: kind, Number: number, Length: length})
+	}
+	for _, j := range in.Area.Junctions {
+		piece("band."+j.ID, "band", bandLength(j, n))
+	}
+	counted := map[string][]figure.Figure{}
+	for _, c := range in.Area.Corners {
+		piece(c.ID, "corner", 0)
+		counted["corner"] = append(counted["corner"], count("plan.piece.one_corner", "corner", c.ID, in.measured(c.ID)))
+	}
+	for _, pen := range in.Area.Penetrations {
+		kind := "collar"
+		if pen.Kind == "point_drain" {
+			kind = "flange"
+		}
+		piece(pen.ID, kind, 0)
+		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, "fitting", pen.ID, in.measured(pen.ID)))
+	}
+	for _, kind := range []string{"corner", "collar", "flange"} {
+		if ones := counted[kind]; len(ones) > 0 {
+			p.add("piece", figure.Sum("plan.piece."+kind, "piece.count", ones...))
+		}
+	}
+}
+
+func count(name, arg, id string, from []figure.Figure) figure.Figure {
+	return figure.Worked(name, 1, "count", "piece.one", from...).With(arg, id)
+}
+
+// bandLength is a run with the lap it needs at each end, mm.
+func bandLength(j wetarea.Junction, n numbers) float64 {
+	return j.Length + 2*n["band_lap"].Value
+}
+
+func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error {
+	counted, err := CountCoats(Film{Coats: int(n["coats"].Value), WetPerCoat: n["wft_per_coat"].Value, GreatestWet: n["greatest_wft"].Value, SheetCoats: int(n["coats"].Value)})
+	if err != nil {
+		return err
+	}
+	wet := figure.Worked("plan.mass.wet", counted.WetPerCoat, "mm", "film.coats", n["coats"], n["wft_per_coat"], n["greatest_wft"])
+	nets := []figure.Figure{}
+	for number := 1; number <= counted.Coats; number++ {
+		coat, net, err := in.coat(n, number, wet, total)
+		if err != nil {
+			return err
+		}
+		p.Coats = append(p.Coats, coat)
+		nets = append(nets, net)
+		p.add("mass", coat.Need)
+	}
+	length, width, margin := runs.Value*1000, n["band_width"].Value, n["band_margin"].Value
+	bed := BedBand(length, width, margin, n["bed_below"].Value, n["bed_above"].Value, 0)
+	net := figure.Worked("plan.mass.bedding_net", bed.WithWaste, "kg", "mass.bedding", runs, n["band_width"], n["band_margin"], n["bed_below"], n["bed_above"])
+	nets = append(nets, net)
+	p.add("mass", figure.Worked("plan.mass.bedding", withWaste(net.Value, n["waste"].Value), "kg", "mass.waste", net, n["waste"]))
+	sum := figure.Sum("plan.mass.net", "mass.sum", nets...)
+	bought, err := Buy(sum.Value, n["waste"].Value, int(math.Round(n["kit"].Value*1000)))
+	if err != nil {
+		return err
+	}
+	need := p.add("mass", figure.Worked("plan.mass.total", float64(bought.Need)/1000, "kg", "mass.waste", sum, n["waste"]).Rounded("to_gram"))
+	p.add("buy", figure.Worked("plan.buy.kits", float64(bought.Packs), "count", "buy.kits", need, n["kit"]).Rounded("up_to_whole").With("kit", n["kit"].Value))
+	p.add("buy", figure.Worked("plan.buy.leftover", float64(bought.Leftover)/1000, "kg", "buy.leftover", need, n["kit"]))
+	return nil
+}
+
+// coat works out one coat; net is its mass before waste.
+func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coat, net figure.Figure, err error) {
+	texture, inputs := 0.0, []figure.Figure{total, wet, n["mixed_density"]}
+	if number == 1 {
+		texture, inputs = n["texture"].Value, append(inputs, n["texture"])
+	}
+	film := Film{Coats: 1, WetPerCoat: wet.Value}
+	mass, err := CoatMass(total.Value, film, n["mixed_density"].Value, texture, n["waste"].Value, nil)
+	if err != nil {
+		return Coat{}, net, err
+	}
+	net = figure.Worked("plan.mass.coat_net", mass.Net, "kg", "mass.coat", inputs...).With("coat", number)
+	coat = Coat{Number: number, Wet: wet}
+	coat.Need = figure.Worked("plan.mass.coat", mass.WithWaste, "kg", "mass.waste", net, n["waste"]).With("coat", number)
+	coat.PerM2 = figure.Worked("plan.mass.per_m2", mass.WithWaste/total.Value, "kg/m2", "mass.per_m2", coat.Need, total).With("coat", number)
+	coat.Least = figure.Worked("plan.film.least", wet.Value*n["least_share"].Value/100, "mm", "film.least", wet, n["least_share"])
+	for _, s := range in.Area.Surfaces {
+		share, err := CoatMass(s.Area, film, n["mixed_density"].Value, texture, n["waste"].Value, nil)
+		if err != nil {
+			return Coat{}, net, err
+		}
+		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: s.Area, Mass: share.WithWaste})
+	}
+	return coat, net, nil
+}
+
+// addBand says how many rolls of band give every run in pieces that fit.
+func (p *Plan) addBand(in Inputs, n numbers) error {
+	var lengths []float64
+	var pieces []figure.Figure
+	for _, j := range in.Area.Junctions {
+		length := bandLength(j, n)
+		lengths = append(lengths, length)
+		pieces = append(pieces, figure.Worked("plan.buy.band_piece", length/1000, "m", "band.piece", in.run(j), n["band_lap"]).With("junction", j.ID))
+	}
+	need := p.add("buy", figure.Sum("plan.buy.band_need", "band.sum", pieces...))
+	rolls, err := RollsFor(lengths, n["band_roll"].Value*1000, n["band_lap"].Value)
+	if err != nil {
+		return err
+	}
+	p.add("buy", figure.Worked("plan.buy.band", float64(rolls)*n["band_roll"].Value, "m", "band.rolls", need, n["band_roll"], n["band_lap"]).
+		Rounded("up_to_whole").With("rolls", rolls, "roll", n["band_roll"].Value))
+	return nil
+}
+
+// RollsFor is a number of rolls that surely serves all lengths (mm): pieces are placed
+// longest first on the first roll with room; a length over a roll is laid in equal pieces
+// that each overlap the next by one lap. It is a safe count, not a proven least one.
+func RollsFor(lengths []float64, roll, lap float64) (int, error) {
+	if roll <= lap {
+		return 0, fault.At("sheet.band_roll", "sheet.roll_within_lap", "value", roll, "lap", lap)
+	}
+	var pieces []float64
+	for _, length := range lengths {
+		count := max(1, math.Ceil((length-lap)/(roll-lap)))
+		pieces = append(pieces, slices.Repeat([]float64{(length + (count-1)*lap) / count}, int(count))...)
+	}
+	slices.SortFunc(pieces, func(a, b float64) int { return cmp.Compare(b, a) })
+	var left []float64
+	for _, piece := range pieces {
+		i := slices.IndexFunc(left, func(rest float64) bool { return rest >= piece })
+		if i < 0 {
+			left = append(left, roll)
+			i = len(left) - 1
+		}
+		left[i] -= piece
+	}
+	return len(left), nil
+}

@@ -1,0 +1,91 @@
+// Package units reads the numbers people type and keeps what they typed.
+//
+// Inside the core every length is millimetres and every mass kilograms, both float64.
+// A measured value keeps the text it came from beside the SI value, so that a reader
+// can check it (domain rule: "a measured length or mass keeps what was typed").
+package units
+
+import (
+	"math"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"dusha/core/fault"
+)
+
+// Measure is a measured value with the text that was typed.
+type Measure struct {
+	Typed string  `json:"typed"`
+	Value float64 `json:"value"` // mm for lengths, else the unit the question names
+}
+
+var (
+	number    = regexp.MustCompile(`^([+-]?)(\d+(?:[.,]\d+)?|[.,]\d+)$`)
+	withUnit  = regexp.MustCompile(`^(.*?)\s*(mm|cm|m)$`)
+	thousands = regexp.MustCompile(`^[+-]?[1-9]\d{0,2}([.,])\d{3}$`)
+)
+
+// ParseLength reads a length typed on site and gives it in mm. A bare number is mm;
+// "mm", "cm" and "m" may follow. Decimal comma and point are both understood, but a
+// bare "1,500" or "1.500" is asked back, because it may mean one and a half or fifteen
+// hundred: the fault names both. least and most bound the answer, in mm.
+func ParseLength(field, typed string, least, most float64) (float64, error) {
+	text, scale, bare := strings.TrimSpace(typed), 1.0, true
+	if m := withUnit.FindStringSubmatch(text); m != nil {
+		text, bare = m[1], false
+		scale = map[string]float64{"mm": 1, "cm": 10, "m": 1000}[m[2]]
+	}
+	if m := thousands.FindStringSubmatch(text); m != nil && bare {
+		return 0, fault.At(field, "length.ambiguous", "typed", typed,
+			"small", strings.Replace(text, m[1], ".", 1)+" mm", "large", strings.Replace(text, m[1], "", 1)+" mm")
+	}
+	value, err := parse(field, "length", typed, text)
+	if err != nil {
+		return 0, err
+	}
+	return within(field, "length", math.Round(value*scale*1000)/1000, least, most)
+}
+
+// ParseNumber reads a plain number of a stated unit between least and most (both
+// included). Decimal comma and point are both understood.
+func ParseNumber(field, typed string, least, most float64) (float64, error) {
+	value, err := parse(field, "number", typed, strings.TrimSpace(typed))
+	if err != nil {
+		return 0, err
+	}
+	return within(field, "number", value, least, most)
+}
+
+func parse(field, what, typed, text string) (float64, error) {
+	if text == "" {
+		return 0, fault.At(field, what+".missing")
+	}
+	if len(text) > 40 || !number.MatchString(text) {
+		return 0, fault.At(field, what+".not_a_number", "typed", clip(typed))
+	}
+	value, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	if err != nil {
+		return 0, fault.At(field, what+".not_a_number", "typed", clip(typed))
+	}
+	return value, nil
+}
+
+// clip keeps a quoted text short enough for one line of the ledge.
+func clip(text string) string {
+	runes := []rune(text)
+	if len(runes) > 40 {
+		return string(runes[:40]) + "…"
+	}
+	return text
+}
+
+func within(field, what string, value, least, most float64) (float64, error) {
+	if value < least {
+		return 0, fault.At(field, what+".too_small", "value", value, "least", least)
+	}
+	if value > most {
+		return 0, fault.At(field, what+".too_large", "value", value, "most", most)
+	}
+	return value, nil
+}

@@ -1,0 +1,81 @@
+package units
+
+import (
+	"errors"
+	"fmt"
+	"testing"
+
+	"dusha/core/fault"
+)
+
+func TestParseLength(t *testing.T) {
+	rows := []struct {
+		name, typed string
+		mm          float64
+		key         string
+	}{
+		{"a bare number is mm", "2400", 2400, ""},
+		{"metres", "2.4 m", 2400, ""},
+		{"decimal comma", "2,4 m", 2400, ""},
+		{"centimetres without a space", "180cm", 1800, ""},
+		{"mm written out", " 95 mm ", 95, ""},
+		{"tenths of a millimetre", "95.5", 95.5, ""},
+		{"a comma before three digits is asked back", "1,500", 0, "length.ambiguous"},
+		{"a point before three digits is asked back", "1.500", 0, "length.ambiguous"},
+		{"with its unit it is clear", "1.500 m", 1500, ""},
+		{"0.500 cannot mean five hundred", "0.500 m", 500, ""},
+		{"text where a length belongs", "about two", 0, "length.not_a_number"},
+		{"nothing typed", "  ", 0, "length.missing"},
+		{"two numbers", "12 30", 0, "length.not_a_number"},
+		{"exponent", "1e3", 0, "length.not_a_number"},
+		{"not a number by name", "NaN", 0, "length.not_a_number"},
+		{"negative", "-20", 0, "length.too_small"},
+		{"zero", "0", 0, "length.too_small"},
+		{"absurd", "999999", 0, "length.too_large"},
+		{"least allowed", "1", 1, ""},
+		{"most allowed", "20000", 20000, ""},
+	}
+	for _, row := range rows {
+		t.Run(row.name, func(t *testing.T) {
+			mm, err := ParseLength("length", row.typed, 1, 20000)
+			checkFault(t, err, "length", row.key)
+			if err == nil && mm != row.mm {
+				t.Errorf("got %v mm, want %v", mm, row.mm)
+			}
+		})
+	}
+}
+
+func TestParseNumber(t *testing.T) {
+	if v, err := ParseNumber("temp", "21,5", -10, 50); err != nil || v != 21.5 {
+		t.Errorf("decimal comma: got %v, %v", v, err)
+	}
+	_, err := ParseNumber("temp", "warm", -10, 50)
+	checkFault(t, err, "temp", "number.not_a_number")
+	_, err = ParseNumber("temp", "80", -10, 50)
+	checkFault(t, err, "temp", "number.too_large")
+}
+
+func checkFault(t *testing.T, err error, field, key string) {
+	t.Helper()
+	var f *fault.Fault
+	if !errors.As(err, &f) {
+		if key != "" || err != nil {
+			t.Fatalf("got error %v, want fault %q", err, key)
+		}
+		return
+	}
+	if f.Key != key || f.Field != field {
+		t.Errorf("got fault %q at %q, want %q at %q", f.Key, f.Field, key, field)
+	}
+}
+
+func ExampleParseLength() {
+	mm, _ := ParseLength("doorway.width", "0,9 m", 1, 20000)
+	fmt.Println(mm, "mm")
+	_, err := ParseLength("doorway.width", "1,500", 1, 20000)
+	fmt.Println(err)
+	// Output:
+	// 900 mm
+	// doorway.width: length.ambiguous large=1500 mm small=1.500 mm typed=1,500
+}

@@ -1,0 +1,128 @@
+package draw
+
+import (
+	"slices"
+	"strings"
+
+	"dusha/core/wetarea"
+)
+
+// dimension is one measured length on the drawing; its id is the question that asked it.
+type dimension struct {
+	id       string
+	from, to wetarea.Point // of the dimension line
+	value    float64       // mm
+}
+
+// drawDimensions draws the room's measures beside the edges they belong to. The one that
+// is being asked is drawn as such; one not yet known shows that it is missing.
+func (n *net) drawDimensions() {
+	for _, d := range n.dimensions() {
+		style := "dimension"
+		missing := slices.Contains(n.in.Missing, d.id)
+		if d.id == n.in.Asking {
+			style = "dimension_asked"
+		}
+		n.path(style, false, d.from, d.to)
+		for _, end := range []wetarea.Point{d.from, d.to} {
+			t := tickPx * n.px
+			n.path("tick", false, wetarea.Point{end[0] - t, end[1] + t}, wetarea.Point{end[0] + t, end[1] - t})
+		}
+		n.labelDimension(d, missing)
+	}
+}
+
+func (n *net) labelDimension(d dimension, missing bool) {
+	at := wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2}
+	halfWide, tall := 34*n.px, 28*n.px
+	say := words("twin.dimension", "question", d.id, "mm", d.value)
+	key := "drawing.length"
+	if missing {
+		say.Key, key = "twin.missing", "drawing.missing"
+	}
+	style := "plate"
+	switch {
+	case d.id == n.in.Asking:
+		style = "plate_asked"
+	case missing:
+		style = "plate_missing"
+	}
+	n.path(style, true, box(at[0]-halfWide, at[1]-tall/2, 2*halfWide, tall)...)
+	n.text("dimension_text", wetarea.Point{at[0], at[1] + 6*n.px}, "middle", key, "mm", d.value)
+	half := touchPx / 2 * n.px
+	n.Taps = append(n.Taps, Tap{
+		ID: "ask." + d.id, Kind: "dimension", Label: say,
+		Outline: box(at[0]-max(half, halfWide), at[1]-half, 2*max(half, halfWide), 2*half),
+	})
+	say.ID = "ask." + d.id
+	n.Twin = append(n.Twin, say)
+}
+
+// dimensions lists what is measured on a rectangular room: the floor's sides beyond the
+// far and the right wall, each wall's height in the empty corner at its right end, the
+// doorway on the floor before it, and the place of the fitting that is being asked.
+func (n *net) dimensions() []dimension {
+	away := dimensionPx * n.px
+	var list []dimension
+	for _, s := range n.in.Area.Surfaces {
+		if s.Kind != "wall" {
+			continue
+		}
+		f, wall := n.frames[s.ID], strings.TrimPrefix(s.ID, "wall.")
+		side := f.place(wetarea.Point{s.Length, 0})
+		rise := f.place(wetarea.Point{s.Length, s.Height})
+		shift := wetarea.Point{f.right[0] * away, f.right[1] * away}
+		list = append(list, dimension{id: "walls." + wall + ".height", from: add(side, shift), to: add(rise, shift), value: s.Height})
+		name := map[string]string{"a": "length", "b": "width"}[wall]
+		if name != "" {
+			over := s.Height + away
+			list = append(list, dimension{id: name, from: f.place(wetarea.Point{0, over}), to: f.place(wetarea.Point{s.Length, over}), value: s.Length})
+		}
+	}
+	return append(append(list, n.doorwayDimension(away)...), n.fittingDimension()...)
+}
+
+func add(a, b wetarea.Point) wetarea.Point { return wetarea.Point{a[0] + b[0], a[1] + b[1]} }
+
+func (n *net) doorwayDimension(away float64) []dimension {
+	for _, j := range n.in.Area.Junctions {
+		if j.Kind != "threshold" {
+			continue
+		}
+		line := n.strip(j.Lines[0], away)
+		return []dimension{{id: "doorway.width", from: line[3], to: line[2], value: j.Length}}
+	}
+	return nil
+}
+
+// fittingDimension is the length being asked for a drain or a pipe, drawn to the edge it
+// is measured from.
+func (n *net) fittingDimension() []dimension {
+	part := strings.Split(n.in.Asking, ".")
+	var id, way string
+	switch {
+	case part[0] == "drain" && len(part) == 2:
+		id, way = "drain.1", part[1]
+	case part[0] == "pipes" && len(part) == 3:
+		id, way = "pipe."+part[1], part[2]
+	}
+	i := slices.IndexFunc(n.in.Area.Penetrations, func(p wetarea.Penetration) bool { return p.ID == id })
+	if i < 0 {
+		return nil
+	}
+	p := n.in.Area.Penetrations[i]
+	f := n.frames[p.Surface]
+	s, _ := n.in.Area.Surface(p.Surface)
+	from := p.At
+	switch {
+	case way == "from_d" || way == "along":
+		from[0] = 0
+	case way == "from_a" || way == "up" && p.Surface == "floor":
+		from[1] = s.Height
+	case way == "up":
+		from[1] = 0
+	default:
+		return nil
+	}
+	return []dimension{{id: n.in.Asking, from: f.place(from), to: f.place(p.At), value: abs(p.At[0]-from[0]) + abs(p.At[1]-from[1])}}
+}

@@ -1,0 +1,142 @@
+// Package draw turns results of the core into drawings.
+//
+// A drawing is a display list in millimetres, x to the right and y down: paths and discs
+// with a style by name, texts with an anchor, tap areas with ids, and a twin that says the
+// same in words. Writers (SVG in the page, later paper) give each style its looks; no
+// colour and no sentence stands here.
+package draw
+
+import "dusha/core/wetarea"
+
+// Drawing is a display list. Box is what the view shows, in mm; MmPerPx is its scale, so
+// that a writer can keep letters at their size on the screen.
+type Drawing struct {
+	Box     Box     `json:"box"`
+	MmPerPx float64 `json:"mm_per_px"`
+	Items   []Item  `json:"items"`
+	Taps    []Tap   `json:"taps"`
+	Twin    []Say   `json:"twin"`
+}
+
+// Box is a rectangle in mm.
+type Box struct {
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+}
+
+// Item is one thing drawn, in order from back to front.
+type Item struct {
+	Kind   string          `json:"kind"` // "path", "disc" or "text"
+	Style  string          `json:"style"`
+	Points []wetarea.Point `json:"points,omitempty"` // of a path
+	Closed bool            `json:"closed,omitempty"`
+	At     wetarea.Point   `json:"at"`               // centre of a disc, anchor of a text
+	Radius float64         `json:"radius,omitempty"` // mm
+	Anchor string          `json:"anchor,omitempty"` // "start", "middle" or "end"
+	Say    *Say            `json:"say,omitempty"`    // words of a text
+}
+
+// Say is wording by key, with its values.
+type Say struct {
+	ID   string         `json:"id,omitempty"` // the tap it belongs to
+	Key  string         `json:"key"`
+	Args map[string]any `json:"args,omitempty"`
+}
+
+// Tap is something that can be touched or reached by the arrow keys.
+type Tap struct {
+	ID      string          `json:"id"`
+	Kind    string          `json:"kind"` // "surface", "dimension", "piece" or "reading"
+	Outline []wetarea.Point `json:"outline"`
+	Label   Say             `json:"label"`
+	Walk    Walk            `json:"walk"`
+}
+
+// Walk names the neighbours in the four directions, "" for none.
+type Walk struct {
+	Left  string `json:"left"`
+	Right string `json:"right"`
+	Up    string `json:"up"`
+	Down  string `json:"down"`
+}
+
+func (d *Drawing) path(style string, closed bool, points ...wetarea.Point) {
+	d.Items = append(d.Items, Item{Kind: "path", Style: style, Points: points, Closed: closed})
+}
+
+func (d *Drawing) disc(style string, at wetarea.Point, radius float64) {
+	d.Items = append(d.Items, Item{Kind: "disc", Style: style, At: at, Radius: radius})
+}
+
+func (d *Drawing) text(style string, at wetarea.Point, anchor, key string, pairs ...any) {
+	say := words(key, pairs...)
+	d.Items = append(d.Items, Item{Kind: "text", Style: style, At: at, Anchor: anchor, Say: &say})
+}
+
+func words(key string, pairs ...any) Say {
+	s := Say{Key: key}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		if s.Args == nil {
+			s.Args = map[string]any{}
+		}
+		s.Args[pairs[i].(string)] = pairs[i+1]
+	}
+	return s
+}
+
+// linkWalks finds for each tap the nearest one in each direction, by the centres of their
+// boxes; what lies more sideways than ahead does not count.
+func (d *Drawing) linkWalks() {
+	centres := make([]wetarea.Point, len(d.Taps))
+	for i, tap := range d.Taps {
+		centres[i] = centre(tap.Outline)
+	}
+	for i := range d.Taps {
+		w := &d.Taps[i].Walk
+		for _, way := range []struct {
+			name   *string
+			dx, dy float64
+		}{{&w.Left, -1, 0}, {&w.Right, 1, 0}, {&w.Up, 0, -1}, {&w.Down, 0, 1}} {
+			*way.name = d.nearest(i, centres, way.dx, way.dy)
+		}
+	}
+}
+
+func (d *Drawing) nearest(from int, centres []wetarea.Point, dx, dy float64) string {
+	best, found := 0.0, ""
+	for j := range centres {
+		x, y := centres[j][0]-centres[from][0], centres[j][1]-centres[from][1]
+		ahead, aside := x*dx+y*dy, abs(x*dy)+abs(y*dx)
+		if j == from || ahead <= 0 || aside > ahead {
+			continue
+		}
+		if cost := ahead + 2*aside; found == "" || cost < best {
+			best, found = cost, d.Taps[j].ID
+		}
+	}
+	return found
+}
+
+func abs(x float64) float64 { return max(x, -x) }
+
+// centre is the middle of the box round some points.
+func centre(points []wetarea.Point) wetarea.Point {
+	low, high := extent(points)
+	return wetarea.Point{(low[0] + high[0]) / 2, (low[1] + high[1]) / 2}
+}
+
+func extent(points []wetarea.Point) (low, high wetarea.Point) {
+	low, high = points[0], points[0]
+	for _, p := range points {
+		for k := range p {
+			low[k], high[k] = min(low[k], p[k]), max(high[k], p[k])
+		}
+	}
+	return low, high
+}
+
+func box(x, y, width, height float64) []wetarea.Point {
+	return []wetarea.Point{{x, y}, {x + width, y}, {x + width, y + height}, {x, y + height}}
+}

@@ -1,0 +1,431 @@
+package draw
+
+import (
+	"slices"
+	"strings"
+
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/core/wetarea"
+)
+
+// NetInputs ask for the unfolded drawing of a wet area: the floor in the middle and each
+// wall folded outward on its own edge, to scale.
+type NetInputs struct {
+	Area     wetarea.Area        `json:"area"`
+	View     View                `json:"view"`
+	Layers   []string            `json:"layers"` // "dims", "bands", "coat", "film"
+	Asking   string              `json:"asking,omitempty"`
+	Missing  []string            `json:"missing,omitempty"` // questions not answered yet
+	Pieces   []logbook.PieceLook `json:"pieces,omitempty"`
+	NextID   string              `json:"next_piece,omitempty"`
+	Coat     *logbook.CoatLook   `json:"coat,omitempty"`
+	Selected []string            `json:"selected,omitempty"`
+	Spot     *Spot               `json:"spot,omitempty"` // where a reading is about to be taken
+}
+
+// View is the size of the sheet in px that the drawing is to fill.
+type View struct {
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+}
+
+// Spot is a place on a surface.
+type Spot struct {
+	Surface string  `json:"surface"`
+	Along   float64 `json:"along_mm"`
+	Up      float64 `json:"up_mm"`
+}
+
+const (
+	marginPx    = 64.0 // room for dimensions around the net
+	nakedPx     = 14.0 // the same without dimensions
+	dimensionPx = 26.0 // from an edge to its dimension line
+	tickPx      = 7.0
+	leastBandPx = 5.0 // a thin thing is never drawn thinner
+	touchPx     = 56.0
+	dotMm       = 500.0 // a dot each half metre shows the scale
+	mostDots    = 4000
+	mostSheetPx = 10000
+	bandWidthMm = 120.0
+	cornerPx    = 9.0
+	leastRingPx = 6.0
+)
+
+// frame lays a surface out in the drawing: a place (along, up) lands at
+// origin + along·right + up·up.
+type frame struct{ origin, right, up wetarea.Point }
+
+func (f frame) place(p wetarea.Point) wetarea.Point {
+	return wetarea.Point{
+		f.origin[0] + p[0]*f.right[0] + p[1]*f.up[0],
+		f.origin[1] + p[0]*f.right[1] + p[1]*f.up[1],
+	}
+}
+
+// back is the place on the surface that lands at a point of the drawing; right and up are
+// unit vectors at right angles.
+func (f frame) back(p wetarea.Point) wetarea.Point {
+	x, y := p[0]-f.origin[0], p[1]-f.origin[1]
+	return wetarea.Point{x*f.right[0] + y*f.right[1], x*f.up[0] + y*f.up[1]}
+}
+
+func (f frame) all(points []wetarea.Point) []wetarea.Point {
+	placed := make([]wetarea.Point, len(points))
+	for i, p := range points {
+		placed[i] = f.place(p)
+	}
+	return placed
+}
+
+// frames folds every surface of an area into the plane of the drawing.
+func frames(area wetarea.Area) map[string]frame {
+	plan := func(p wetarea.Point) wetarea.Point { return wetarea.Point{p[0], -p[1]} } // y down
+	laid := map[string]frame{"floor": {right: wetarea.Point{1, 0}, up: wetarea.Point{0, -1}}}
+	v := area.Room.Vertices
+	for _, s := range area.Surfaces {
+		if s.Edge < 0 {
+			continue
+		}
+		right, left := plan(v[s.Edge]), plan(v[(s.Edge+1)%len(v)])
+		along := wetarea.Point{(right[0] - left[0]) / s.Length, (right[1] - left[1]) / s.Length}
+		laid[s.ID] = frame{origin: left, right: along, up: wetarea.Point{along[1], -along[0]}}
+	}
+	return laid
+}
+
+// net is a drawing under way.
+type net struct {
+	Drawing
+	in     NetInputs
+	frames map[string]frame
+	px     float64 // mm a pixel
+}
+
+// Net draws an area unfolded.
+func Net(in NetInputs) (Drawing, error) {
+	if len(in.Area.Surfaces) == 0 || len(in.Area.Room.Vertices) < 3 {
+		return Drawing{}, fault.At("area", "draw.no_area")
+	}
+	if !(in.View.Width >= 1 && in.View.Height >= 1 && in.View.Width <= mostSheetPx && in.View.Height <= mostSheetPx) {
+		return Drawing{}, fault.At("view", "draw.no_view")
+	}
+	n := &net{in: in, frames: frames(in.Area)}
+	n.Drawing = Drawing{Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
+	n.fit()
+	n.drawDots()
+	n.drawSurfaces()
+	n.drawFolds()
+	if n.layer("bands") {
+		n.drawBands()
+	}
+	n.drawPenetrations()
+	n.drawNames()
+	if n.layer("dims") {
+		n.drawDimensions()
+	}
+	if n.layer("film") && in.Coat != nil {
+		n.drawReadings()
+	}
+	n.drawSpot()
+	n.linkWalks()
+	return n.Drawing, nil
+}
+
+func (n *net) layer(name string) bool { return slices.Contains(n.in.Layers, name) }
+
+// fit sets the scale so that the net and its margins fill the view, centred.
+func (n *net) fit() {
+	var all []wetarea.Point
+	for _, s := range n.in.Area.Surfaces {
+		for _, outline := range s.Outlines {
+			all = append(all, n.frames[s.ID].all(outline)...)
+		}
+	}
+	low, high := extent(all)
+	margin := nakedPx
+	if n.layer("dims") {
+		margin = marginPx
+	}
+	margin = min(margin, n.in.View.Width/4, n.in.View.Height/4)
+	wide, tall := high[0]-low[0], high[1]-low[1]
+	n.px = max(wide/(n.in.View.Width-2*margin), tall/(n.in.View.Height-2*margin))
+	n.MmPerPx = n.px
+	n.Box = Box{Width: n.in.View.Width * n.px, Height: n.in.View.Height * n.px}
+	n.Box.X = low[0] - (n.Box.Width-wide)/2
+	n.Box.Y = low[1] - (n.Box.Height-tall)/2
+}
+
+func (n *net) drawDots() {
+	first := func(from float64) float64 { return dotMm * float64(int(from/dotMm)) }
+	if n.Box.Width/dotMm*n.Box.Height/dotMm > mostDots || n.in.View.Width < 300 {
+		return
+	}
+	for y := first(n.Box.Y); y < n.Box.Y+n.Box.Height; y += dotMm {
+		for x := first(n.Box.X); x < n.Box.X+n.Box.Width; x += dotMm {
+			n.disc("dot", wetarea.Point{x, y}, 1.5*n.px)
+		}
+	}
+}
+
+func (n *net) drawSurfaces() {
+	for _, s := range n.in.Area.Surfaces {
+		style, twin := n.surfaceStyle(s)
+		var hull []wetarea.Point
+		for _, outline := range s.Outlines {
+			placed := n.frames[s.ID].all(outline)
+			n.path(style, true, placed...)
+			hull = append(hull, placed...)
+		}
+		if slices.Contains(n.in.Selected, s.ID) {
+			for _, outline := range s.Outlines {
+				n.path("chosen", true, n.frames[s.ID].all(outline)...)
+			}
+		}
+		low, high := extent(hull)
+		n.Taps = append(n.Taps, Tap{
+			ID: s.ID, Kind: "surface", Label: twin,
+			Outline: n.touchable(low, high),
+		})
+		twin.ID = s.ID
+		n.Twin = append(n.Twin, twin)
+	}
+}
+
+// surfaceStyle names the look of a surface and says it in words.
+func (n *net) surfaceStyle(s wetarea.Surface) (style string, twin Say) {
+	twin = words("twin.surface", "surface", s.ID, "area", s.Area, "length", s.Length, "height", s.Height)
+	style = s.Kind
+	if n.in.Coat == nil || !n.layer("coat") {
+		return style, twin
+	}
+	i := slices.IndexFunc(n.in.Coat.Surfaces, func(c logbook.SurfaceLook) bool { return c.Surface == s.ID })
+	if i < 0 {
+		return style, twin
+	}
+	c := n.in.Coat.Surfaces[i]
+	twin.Key = "twin.coat"
+	twin.Args["coat"], twin.Args["laid"], twin.Args["n"], twin.Args["below"] = n.in.Coat.Number, c.Laid, c.Film.Count, c.Below
+	if c.Film.Mean != nil {
+		twin.Args["mean"] = *c.Film.Mean
+	}
+	switch {
+	case !c.Laid:
+	case c.Below != "":
+		style = "thin"
+	case n.in.Coat.Number%2 == 1:
+		style = "coat_one_way"
+	default:
+		style = "coat_across"
+	}
+	return style, twin
+}
+
+// touchable widens a box to what a gloved finger hits.
+func (n *net) touchable(low, high wetarea.Point) []wetarea.Point {
+	least := touchPx * n.px
+	for k := range low {
+		if missing := least - (high[k] - low[k]); missing > 0 {
+			low[k], high[k] = low[k]-missing/2, high[k]+missing/2
+		}
+	}
+	return box(low[0], low[1], high[0]-low[0], high[1]-low[1])
+}
+
+// drawFolds draws each floor–wall junction as a fold and the threshold as a cut with its
+// water stop.
+func (n *net) drawFolds() {
+	floor := n.frames["floor"]
+	for _, j := range n.in.Area.Junctions {
+		switch j.Kind {
+		case "floor_wall":
+			n.path("fold", false, floor.place(j.Lines[0].From), floor.place(j.Lines[0].To))
+		case "threshold":
+			n.path("threshold", false, floor.place(j.Lines[0].From), floor.place(j.Lines[0].To))
+		}
+	}
+}
+
+// strip is a band of a given width along a line, on the inner side of its surface.
+func (n *net) strip(line wetarea.Line, width float64) []wetarea.Point {
+	f := n.frames[line.Surface]
+	s, _ := n.in.Area.Surface(line.Surface)
+	a, b, middle := f.place(line.From), f.place(line.To), f.place(wetarea.Point{s.Length / 2, s.Height / 2})
+	dx, dy := b[0]-a[0], b[1]-a[1]
+	long := max(abs(dx), abs(dy))
+	if long == 0 {
+		return nil
+	}
+	across := wetarea.Point{-dy / long * width, dx / long * width}
+	if (middle[0]-a[0])*across[0]+(middle[1]-a[1])*across[1] < 0 {
+		across = wetarea.Point{-across[0], -across[1]}
+	}
+	return []wetarea.Point{a, b, {b[0] + across[0], b[1] + across[1]}, {a[0] + across[0], a[1] + across[1]}}
+}
+
+func (n *net) drawBands() {
+	width := max(bandWidthMm/2, leastBandPx*n.px)
+	for _, j := range n.in.Area.Junctions {
+		style, number := n.pieceStyle("band." + j.ID)
+		for _, line := range j.Lines {
+			if strip := n.strip(line, width); strip != nil {
+				n.path(style, true, strip...)
+			}
+		}
+		at := centre(n.strip(j.Lines[0], width))
+		n.tapPiece("band."+j.ID, "twin.band", at, number, "junction", j.ID, "length", j.Length)
+	}
+	for _, c := range n.in.Area.Corners {
+		style, number := n.pieceStyle(c.ID)
+		at, half := n.frames["floor"].place(c.At), max(bandWidthMm/2, cornerPx*n.px)
+		n.path(style, true, box(at[0]-half, at[1]-half, 2*half, 2*half)...)
+		n.path("diagonal", false, wetarea.Point{at[0] - half, at[1] - half}, wetarea.Point{at[0] + half, at[1] + half})
+		n.tapPiece(c.ID, "twin.corner", at, number, "corner", c.ID, "angle", c.Angle)
+	}
+	for _, p := range n.in.Area.Penetrations {
+		style, number := n.pieceStyle(p.ID)
+		at := n.frames[p.Surface].place(p.At)
+		half := max(p.Diameter/2+bandWidthMm/2, 2*cornerPx*n.px)
+		n.path(style, true, box(at[0]-half, at[1]-half, 2*half, 2*half)...)
+		n.tapPiece(p.ID, "twin."+p.Kind, at, number, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter)
+	}
+}
+
+// pieceStyle is how a piece is drawn: still to bed, next, or bedded.
+func (n *net) pieceStyle(id string) (style string, number int) {
+	i := slices.IndexFunc(n.in.Pieces, func(p logbook.PieceLook) bool { return p.ID == id })
+	switch {
+	case i < 0:
+		return "band", 0
+	case n.in.Pieces[i].Bedded:
+		return "band_bedded", n.in.Pieces[i].Number
+	case id == n.in.NextID:
+		return "band_next", n.in.Pieces[i].Number
+	}
+	return "band", n.in.Pieces[i].Number
+}
+
+func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...any) {
+	say := words(key, append(pairs, "number", number)...)
+	if i := slices.IndexFunc(n.in.Pieces, func(p logbook.PieceLook) bool { return p.ID == id }); i >= 0 {
+		say.Args["bedded"] = n.in.Pieces[i].Bedded
+		half := touchPx / 2 * n.px
+		n.Taps = append(n.Taps, Tap{ID: id, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})
+		if n.layer("numbers") {
+			n.disc("number_"+strings.TrimPrefix(n.numberState(n.in.Pieces[i]), "band_"), at, 13*n.px)
+			n.text("number", wetarea.Point{at[0], at[1] + 6*n.px}, "middle", "drawing.number", "number", number)
+		}
+	}
+	say.ID = id
+	n.Twin = append(n.Twin, say)
+}
+
+func (n *net) numberState(p logbook.PieceLook) string {
+	switch {
+	case p.ID == n.in.NextID:
+		return "next"
+	case p.Bedded:
+		return "bedded"
+	}
+	return "open"
+}
+
+func (n *net) drawPenetrations() {
+	for _, p := range n.in.Area.Penetrations {
+		at := n.frames[p.Surface].place(p.At)
+		ring := max(p.Diameter/2, leastRingPx*n.px)
+		reach := ring + 5*n.px
+		if p.Kind == "point_drain" {
+			n.path("drain", true, box(at[0]-ring, at[1]-ring, 2*ring, 2*ring)...)
+		}
+		n.disc("pipe", at, ring)
+		n.path("hair", false, wetarea.Point{at[0] - reach, at[1]}, wetarea.Point{at[0] + reach, at[1]})
+		n.path("hair", false, wetarea.Point{at[0], at[1] - reach}, wetarea.Point{at[0], at[1] + reach})
+		if !n.layer("bands") {
+			n.Twin = append(n.Twin, words("twin."+p.Kind, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter, "along", p.At[0], "up", p.At[1]))
+		}
+	}
+}
+
+func (n *net) drawNames() {
+	if n.in.View.Width < 200 {
+		return
+	}
+	for _, s := range n.in.Area.Surfaces {
+		f := n.frames[s.ID]
+		at := f.place(wetarea.Point{s.Length / 2, s.Height / 2})
+		tall := min(s.Length, s.Height) / n.px
+		switch {
+		case tall < 28:
+			n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.letter", "surface", s.ID)
+		default:
+			n.text("name", at, "middle", "drawing.surface", "surface", s.ID)
+			if tall >= 60 {
+				n.text("measure", wetarea.Point{at[0], at[1] + 22*n.px}, "middle", "drawing.area", "area", s.Area)
+			}
+		}
+	}
+}
+
+// drawReadings flags each reading with its bracket, at its place.
+func (n *net) drawReadings() {
+	for i, r := range n.in.Coat.Readings {
+		f, known := n.frames[r.Surface]
+		if !known {
+			continue
+		}
+		at := f.place(wetarea.Point{r.Along, r.Up})
+		pairs := []any{"number", i + 1, "surface", r.Surface, "along", r.Along, "up", r.Up, "lower", r.Lower}
+		if r.Upper != nil {
+			pairs = append(pairs, "upper", *r.Upper)
+		}
+		half := 34 * n.px
+		style := "flag"
+		if r.Lower < n.in.Coat.Least.Value {
+			style = "flag_thin"
+		}
+		top := at[1] - 34*n.px
+		n.path(style, true, wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, top}, wetarea.Point{at[0] + half, at[1] - 9*n.px},
+			wetarea.Point{at[0] + 6*n.px, at[1] - 9*n.px}, at, wetarea.Point{at[0] - 6*n.px, at[1] - 9*n.px}, wetarea.Point{at[0] - half, at[1] - 9*n.px})
+		n.text("flag_text", wetarea.Point{at[0], at[1] - 16*n.px}, "middle", "drawing.bracket", pairs...)
+		say := words("twin.reading", pairs...)
+		say.ID = "reading." + r.Entry
+		n.Taps = append(n.Taps, Tap{ID: say.ID, Kind: "reading", Label: say, Outline: n.touchable(wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, at[1]})})
+		n.Twin = append(n.Twin, say)
+	}
+}
+
+func (n *net) drawSpot() {
+	if n.in.Spot == nil {
+		return
+	}
+	f, known := n.frames[n.in.Spot.Surface]
+	if !known {
+		return
+	}
+	at := f.place(wetarea.Point{n.in.Spot.Along, n.in.Spot.Up})
+	n.disc("spot", at, 11*n.px)
+	n.path("spot_hair", false, wetarea.Point{at[0] - 20*n.px, at[1]}, wetarea.Point{at[0] + 20*n.px, at[1]})
+	n.path("spot_hair", false, wetarea.Point{at[0], at[1] - 20*n.px}, wetarea.Point{at[0], at[1] + 20*n.px})
+}
+
+// PlaceInputs ask which place a point of the drawing is.
+type PlaceInputs struct {
+	Area wetarea.Area `json:"area"`
+	X    float64      `json:"x"`
+	Y    float64      `json:"y"`
+}
+
+// Place finds the place on a surface under a point of the drawing, to the whole mm; a
+// point beside the net is a fault.
+func Place(in PlaceInputs) (Spot, error) {
+	laid := frames(in.Area)
+	for _, s := range in.Area.Surfaces {
+		p := laid[s.ID].back(wetarea.Point{in.X, in.Y})
+		p = wetarea.Point{float64(int(p[0] + 0.5)), float64(int(p[1] + 0.5))}
+		if s.Contains(p) {
+			return Spot{Surface: s.ID, Along: p[0], Up: p[1]}, nil
+		}
+	}
+	return Spot{}, fault.At("place", "draw.beside_the_net")
+}

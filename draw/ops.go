@@ -1,0 +1,14 @@
+package draw
+
+import "dusha/core/ops"
+
+// Ops are the drawings, as operations of the table.
+func Ops() []ops.Op {
+	return []ops.Op{
+		ops.Make("draw.net", "Draws an area unfolded, with layers.", Net),
+		ops.Make("draw.place", "Finds the place on a surface under a point of the net.", Place),
+	}
+}
+
+// Table is the whole table of operations, as every door serves it.
+func Table() ops.Table { return ops.NewTable(ops.Rules(), ops.Work(), Ops()) }
