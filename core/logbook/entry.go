@@ -181,7 +181,11 @@ func exactNumbers(text []byte) error {
 		if !ok {
 			continue
 		}
-		if value, err := number.Float64(); err != nil || math.Abs(value) > exactIntegers {
+		whole, err := number.Int64()
+		if err == nil && whole <= exactIntegers && whole >= -exactIntegers {
+			continue
+		}
+		if value, err := number.Float64(); err != nil || math.Abs(value) >= exactIntegers {
 			return fault.At("entry", "entry.number_too_large", "typed", short(number.String()))
 		}
 	}

@@ -158,7 +158,10 @@ func Ask(form string, typed map[string]string) (Asked, error) {
 		return asked, err
 	}
 	area.WaterStop = stop
-	area.Penetrations = slices.DeleteFunc(penetrations, func(p Penetration) bool { return !f.Fine(p.fields()) })
+	area.Penetrations = slices.DeleteFunc(penetrations, func(p Penetration) bool {
+		s, known := area.Surface(p.Surface)
+		return !f.Fine(p.fields()) || !known || !s.Contains(p.At)
+	})
 	asked.Sketch = &area
 	if len(f.Faults()) == 0 {
 		asked.Area = &area
@@ -246,7 +249,9 @@ func askPipe(f *ask.Form, i int, room Room, sized bool) Penetration {
 	}
 	long, high := room.Vertices[2][0], room.Vertices[2][1]
 	if on != "floor" {
-		edge := edgeOfLetter[strings.TrimPrefix(on, "wall.")]
+		wall := strings.TrimPrefix(on, "wall.")
+		edge := edgeOfLetter[wall]
+		okUp = okUp && f.Fine("walls."+wall+".height")
 		long, high = room.edgeLength(edge), room.Edges[edge].Height
 		if okAlong && okUp {
 			rejectInDoorway(f, field("along"), on, room, edge, along, up, bore/2)

@@ -1,0 +1,405 @@
+package logbook_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"dusha/core/logbook"
+	"dusha/demo"
+)
+
+var noon = time.Date(2026, 3, 4, 12, 0, 0, 0, time.UTC)
+
+// working is the hostel's shower room as a list of entries a test can add to.
+type working struct {
+	t       *testing.T
+	made    demo.Job
+	area    string
+	texts   [][]byte
+	counter int
+}
+
+func hostel(t *testing.T) *working {
+	t.Helper()
+	made, err := demo.Make(noon, 3)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return &working{t: t, made: made, area: made.Areas["shower1"], texts: made.Entries}
+}
+
+type change func(map[string]any)
+
+func corrects(id, reason string) change {
+	return func(e map[string]any) { e["corrects"], e["reason"] = id, reason }
+}
+
+func withID(id string) change { return func(e map[string]any) { e["id"] = id } }
+
+// add writes an entry some time after noon and gives its id.
+func (w *working) add(after time.Duration, kind string, body any, changes ...change) string {
+	w.t.Helper()
+	w.counter++
+	e := map[string]any{
+		"id": fmt.Sprintf("019cb000-0000-7000-8000-%012d", w.counter), "jobId": w.made.ID, "areaId": w.area,
+		"kind": kind, "at": noon.Add(after).Format(time.RFC3339), "by": w.made.Named["lead"], "body": body,
+	}
+	for _, change := range changes {
+		change(e)
+	}
+	text, err := json.Marshal(e)
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	w.texts = append(w.texts, text)
+	return e["id"].(string)
+}
+
+func (w *working) fold(texts [][]byte) logbook.Area {
+	w.t.Helper()
+	var entries, book []logbook.Entry
+	for _, text := range texts {
+		e, err := logbook.Parse(text)
+		if err != nil {
+			w.t.Fatalf("%s: %v", text, err)
+		}
+		if e.AreaID == "" {
+			book = append(book, e)
+		}
+		entries = append(entries, e)
+	}
+	return logbook.FoldArea(w.area, entries, logbook.FoldJob(book))
+}
+
+func (w *working) look(after time.Duration) logbook.Look { return w.fold(w.texts).At(noon.Add(after)) }
+
+// idOf is the id of the n-th entry of a kind in the hostel's story.
+func (w *working) idOf(kind string, n int) string {
+	w.t.Helper()
+	for _, text := range w.made.Entries {
+		e, err := logbook.Parse(text)
+		if err != nil {
+			w.t.Fatal(err)
+		}
+		if e.Kind == kind {
+			if n--; n < 0 {
+				return e.ID
+			}
+		}
+	}
+	w.t.Fatalf("no such %s", kind)
+	return ""
+}
+
+func (w *working) step(look logbook.Look, id string) logbook.StepLook {
+	w.t.Helper()
+	for _, stage := range look.Stages {
+		for _, step := range stage.Steps {
+			if step.ID == id {
+				return step
+			}
+		}
+	}
+	w.t.Fatalf("no step %s", id)
+	return logbook.StepLook{}
+}
+
+func deviations(look logbook.Look) []string {
+	var keys []string
+	for _, d := range look.Deviations {
+		keys = append(keys, strings.TrimPrefix(d.Key, "deviation."))
+	}
+	return keys
+}
+
+func wantDeviation(t *testing.T, look logbook.Look, key string) {
+	t.Helper()
+	if !slices.Contains(deviations(look), key) {
+		t.Errorf("deviations are %v, want %s among them", deviations(look), key)
+	}
+}
+
+func asJSON(t *testing.T, v any) string {
+	t.Helper()
+	text, err := json.Marshal(v)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(text)
+}
+
+func TestOneDayInAHundredOrdersOfDeliveryGivesOneState(t *testing.T) {
+	w := hostel(t)
+	wrong := w.idOf("read", 2)
+	w.add(time.Minute, "read", map[string]any{"step": "coat_1", "surface": "wall.a", "along_mm": 510, "up_mm": 610, "last_wet_mm": 1.1, "next_dry_mm": 1.2}, corrects(wrong, "misread"))
+	w.add(2*time.Minute, "read", nil, corrects(w.idOf("read", 3), "wrong wall"))
+	w.add(3*time.Minute, "laid", map[string]any{"step": "coat_2", "surfaces": []string{"floor"}, "kg": 3})
+	want := asJSON(t, w.look(time.Hour))
+	random := rand.New(rand.NewPCG(11, 4))
+	for round := range 100 {
+		shuffled := slices.Clone(w.texts)
+		random.Shuffle(len(shuffled), func(i, j int) { shuffled[i], shuffled[j] = shuffled[j], shuffled[i] })
+		shuffled = append(shuffled, shuffled[:5]...) // some are delivered twice
+		if got := asJSON(t, w.fold(shuffled).At(noon.Add(time.Hour))); got != want {
+			t.Fatalf("round %d differs:\n%s\n%s", round, got, want)
+		}
+	}
+}
+
+func TestTheSameIDWithAnotherBodyIsSaidAndTheSameOneCounts(t *testing.T) {
+	w := hostel(t)
+	id := w.add(time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 3})
+	w.add(time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 5}, withID(id))
+	forward := w.look(0)
+	wantDeviation(t, forward, "same_id_other_body")
+	slices.Reverse(w.texts)
+	if got, want := asJSON(t, w.look(0)), asJSON(t, forward); got != want {
+		t.Error("which body counts depends on the order of arrival")
+	}
+}
+
+func TestACorrectionTakesThePlaceOfItsEntry(t *testing.T) {
+	w := hostel(t)
+	thin := w.idOf("read", 9) // wall D, 0.9 to 1.0
+	before := w.look(0).Coats[0]
+	first := w.add(time.Minute, "read", map[string]any{"step": "coat_1", "surface": "wall.d", "along_mm": 400, "up_mm": 1600, "last_wet_mm": 1.5, "next_dry_mm": 1.6}, corrects(thin, "misread"))
+	after := w.look(0).Coats[0]
+	if len(after.Readings) != len(before.Readings) || after.Readings[9].Lower != 1.5 || after.Readings[9].Entry != thin {
+		t.Errorf("reading 10 is %+v, want 1.5 in the place of the first entry", after.Readings[9])
+	}
+	w.add(2*time.Minute, "read", map[string]any{"step": "coat_1", "surface": "wall.d", "along_mm": 400, "up_mm": 1600, "last_wet_mm": 1.1, "next_dry_mm": 1.2}, corrects(first, "once more"))
+	if got := w.look(0).Coats[0].Readings[9].Lower; got != 1.1 {
+		t.Errorf("the correction of the correction gives %v, want 1.1", got)
+	}
+	w.add(3*time.Minute, "read", nil, corrects(thin, "not our wall"))
+	look := w.look(0)
+	if len(look.Coats[0].Readings) != len(before.Readings)-1 || len(look.Withdrawn) != 1 || look.Withdrawn[0].Reason != "not our wall" {
+		t.Errorf("withdrawn: %d readings, %+v", len(look.Coats[0].Readings), look.Withdrawn)
+	}
+	w.add(4*time.Minute, "read", nil, corrects("019cb000-0000-7000-8000-00000000ffff", "never seen"))
+	wantDeviation(t, w.look(0), "corrects_unknown")
+	w.add(5*time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 5}, corrects(thin, "other kind"))
+	wantDeviation(t, w.look(0), "corrects_other_kind")
+}
+
+func TestWhatWasSignedOnAnOldValueShutsItsHoldAgain(t *testing.T) {
+	w := hostel(t)
+	w.add(time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	if s := w.step(w.look(0), "coat_1_accepted"); s.Hold != "released" {
+		t.Fatalf("hold is %s after signing", s.Hold)
+	}
+	w.add(2*time.Minute, "read", map[string]any{"step": "coat_1", "surface": "floor", "along_mm": 500, "up_mm": 500, "last_wet_mm": 0.6, "next_dry_mm": 0.7}, corrects(w.idOf("read", 13), "misread"))
+	look := w.look(0)
+	if s := w.step(look, "coat_1_accepted"); s.Hold != "stale" {
+		t.Errorf("hold is %s after the correction, want it shut again", s.Hold)
+	}
+	if s := w.step(look, "details_accepted"); s.Hold != "released" {
+		t.Errorf("the details are %s: the coat's reading is not under them", s.Hold)
+	}
+	if look.Next.Step != "coat_1_accepted" || look.Next.Why != "next.stale" {
+		t.Errorf("next is %+v", look.Next)
+	}
+	wantDeviation(t, look, "signed_before_correction")
+	w.add(3*time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	if s := w.step(w.look(0), "coat_1_accepted"); s.Hold != "released" {
+		t.Errorf("hold is %s after signing again", s.Hold)
+	}
+}
+
+func TestWorkBehindAShutHoldIsKeptAndSaid(t *testing.T) {
+	w := hostel(t)
+	w.add(time.Minute, "laid", map[string]any{"step": "coat_2", "surfaces": []string{"floor"}, "kg": 9})
+	look := w.look(0)
+	wantDeviation(t, look, "behind_hold")
+	if look.Coats[1].Used != 9 {
+		t.Error("the coat that was laid anyway is lost")
+	}
+	w = hostel(t)
+	w.add(time.Minute, "overridden", map[string]any{"step": "coat_1_accepted", "person": w.made.Named["inspector"], "reason": "wall D is coated again tomorrow"})
+	look = w.look(2 * time.Minute)
+	if s := w.step(look, "coat_1_accepted"); s.Hold != "overridden" || s.Override.Note != "wall D is coated again tomorrow" {
+		t.Errorf("hold is %+v", s)
+	}
+	wantDeviation(t, look, "overridden")
+	if look.Next.Step != "coat_2" {
+		t.Errorf("next is %s", look.Next.Step)
+	}
+}
+
+func TestTheSecondCoatWaitsAtTheTemperatureNoted(t *testing.T) {
+	w := hostel(t)
+	w.add(time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	look := w.look(2 * time.Minute)
+	if look.Next.State != "waiting" || look.Next.Why != "next.wait" {
+		t.Fatalf("next is %+v", look.Next)
+	}
+	until, err := time.Parse(time.RFC3339, look.Next.Until)
+	if err != nil {
+		t.Fatal(err)
+	}
+	// The last stretch was laid 87 min before noon; 17 °C lies between 12 h at 10 and 6 h at
+	// 20 °C: ln t over 1/T gives 7.345 h.
+	want := noon.Add(-87*time.Minute + time.Duration(7.345*float64(time.Hour)))
+	if difference := until.Sub(want).Abs(); difference > time.Minute {
+		t.Errorf("opens %v, want %v", until, want)
+	}
+	w.add(3*time.Minute, "laid", map[string]any{"step": "coat_2", "surfaces": []string{"floor"}, "kg": 9})
+	wantDeviation(t, w.look(4*time.Minute), "too_early")
+	if open := w.look(8 * time.Hour); open.Next.State != "open" {
+		t.Errorf("eight hours later it is %s", open.Next.State)
+	}
+	// Where no batch was weighed, no temperature is known and the wait cannot be told.
+	w = hostel(t)
+	w.add(time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	for n := range 4 {
+		w.add(2*time.Minute, "weighed", nil, corrects(w.idOf("weighed", n), "not noted"))
+	}
+	w.add(3*time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	if look := w.look(24 * time.Hour); look.Next.Why != "next.wait_unknown" {
+		t.Errorf("next is %+v", look.Next)
+	}
+}
+
+func TestASampleSheetNeverReachesRealWork(t *testing.T) {
+	w := hostel(t)
+	for i, text := range w.texts {
+		w.texts[i] = []byte(strings.Replace(string(text), `"demo":true`, `"demo":false`, 1))
+		w.texts[i] = []byte(strings.Replace(string(w.texts[i]), `"demo": true`, `"demo": false`, 1))
+	}
+	look := w.look(0)
+	wantDeviation(t, look, "plan_on_sample")
+	if look.Plan != nil || look.Next.Step != "plan" {
+		t.Errorf("real work went on with sample figures: next is %s", look.Next.Step)
+	}
+}
+
+func TestTwoSurveysFromTheSameOneAreBothKept(t *testing.T) {
+	w := hostel(t)
+	old := w.idOf("survey", 0)
+	var kept map[string]any
+	for _, text := range w.made.Entries {
+		if e, _ := logbook.Parse(text); e.ID == old {
+			if err := json.Unmarshal(e.Body, &kept); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	kept["from"] = []string{old}
+	one := w.add(time.Minute, "survey", kept)
+	two := w.add(2*time.Minute, "survey", kept)
+	look := w.look(0)
+	if len(look.Conflicts) != 1 || !slices.Equal(look.Conflicts[0].Entries, []string{one, two}) {
+		t.Fatalf("conflicts are %+v", look.Conflicts)
+	}
+	if look.Next.Step != "plan" {
+		t.Errorf("the plan was made from an earlier survey, but next is %s", look.Next.Step)
+	}
+	wantDeviation(t, look, "plan_of_earlier_survey")
+	kept["from"] = []string{one, two}
+	w.add(3*time.Minute, "survey", kept)
+	if look := w.look(0); len(look.Conflicts) != 0 {
+		t.Errorf("after a person chose, conflicts are %+v", look.Conflicts)
+	}
+}
+
+func TestTheFoldKnowsNoStepByName(t *testing.T) {
+	w := hostel(t)
+	want := w.look(time.Hour)
+	names := map[string]string{}
+	for i, stage := range want.Stages {
+		for j, step := range stage.Steps {
+			names[step.ID] = fmt.Sprintf("s%d_%d", i, j)
+		}
+	}
+	for i, text := range w.texts {
+		for from, to := range names {
+			text = []byte(strings.ReplaceAll(string(text), fmt.Sprintf(`"step":%q`, from), fmt.Sprintf(`"step":%q`, to)))
+			text = []byte(strings.ReplaceAll(string(text), fmt.Sprintf(`{"id":%q,"title"`, from), fmt.Sprintf(`{"id":%q,"title"`, to)))
+			text = []byte(strings.ReplaceAll(string(text), fmt.Sprintf(`"after":%q`, from), fmt.Sprintf(`"after":%q`, to)))
+		}
+		w.texts[i] = text
+	}
+	got := w.look(time.Hour)
+	if got.Next.Step != names[want.Next.Step] || got.Next.State != want.Next.State || len(got.Deviations) != len(want.Deviations) {
+		t.Errorf("with other step names next is %+v with %v, want %s", got.Next, deviations(got), names[want.Next.Step])
+	}
+}
+
+func TestABucketsTimersAreDueTimes(t *testing.T) {
+	w := hostel(t)
+	w.add(time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	batch := "019cb000-0000-7000-8000-0000000000aa"
+	start := 9 * time.Hour
+	w.add(start, "weighed", map[string]any{"step": "coat_2", "batch": batch, "surfaces": []string{"floor"}, "kg": 6.8, "temp_C": 20, "bucket_L": 20,
+		"parts": []map[string]any{{"part": "a", "kg": 2.5}, {"part": "b", "kg": 4.3}}})
+	mark := func(minutes int, name string) {
+		w.add(start+time.Duration(minutes)*time.Minute, "marked", map[string]any{"batch": batch, "mark": name})
+	}
+	at := func(minutes int) logbook.BatchLook {
+		look := w.look(start + time.Duration(minutes)*time.Minute)
+		return look.Batches[len(look.Batches)-1]
+	}
+	if b := at(0); b.Phase != "weighed" || b.UseBy != "" || b.NextMark != "contact" {
+		t.Errorf("before the parts touch: %+v", b)
+	}
+	mark(1, "contact")
+	mark(2, "mixing")
+	b := at(3)
+	due := map[string]string{}
+	for _, timer := range b.Timers {
+		due[timer.Name] = timer.Due
+	}
+	if want := noon.Add(start + 6*time.Minute).Format(time.RFC3339); due["mixing"] != want {
+		t.Errorf("mixing ends %s, want 4 min after the powder was taken up: %s", due["mixing"], want)
+	}
+	if want := noon.Add(start + 56*time.Minute).Format(time.RFC3339); due["use_by"] != want {
+		t.Errorf("use by %s, want 55 min after first contact at 20 °C: %s", due["use_by"], want)
+	}
+	mark(6, "standing")
+	mark(10, "ready")
+	if b := at(20); b.Phase != "ready" || !b.LiveNow || b.NextMark != "empty" {
+		t.Errorf("in use: %+v", b)
+	}
+	if b := at(57); b.Phase != "late" || b.NextMark != "spoilt" {
+		t.Errorf("past its use-by a bucket is %s", b.Phase)
+	}
+	w.add(start+58*time.Minute, "laid", map[string]any{"step": "coat_2", "surfaces": []string{"floor"}, "kg": 6, "batch": batch})
+	wantDeviation(t, w.look(start+time.Hour), "laid_late")
+	mark(59, "spoilt")
+	if b := at(60); b.Phase != "spoilt" || b.LiveNow {
+		t.Errorf("thrown away: %+v", b)
+	}
+}
+
+func TestPartsOffTheRatioAreSaid(t *testing.T) {
+	w := hostel(t)
+	weigh := func(a, b float64) {
+		w.counter++
+		w.add(9*time.Hour, "weighed", map[string]any{"step": "coat_2", "batch": fmt.Sprintf("019cb000-0000-7000-8000-%012d", 900+w.counter), "surfaces": []string{"floor"},
+			"kg": 6.8, "temp_C": 20, "bucket_L": 20, "parts": []map[string]any{{"part": "a", "kg": a}, {"part": "b", "kg": b}}})
+	}
+	weigh(2.52, 4.3) // 0.5 % more liquid in share: inside 2 %
+	if slices.Contains(deviations(w.look(10*time.Hour)), "ratio_missed") {
+		t.Error("parts inside the tolerance were called off the ratio")
+	}
+	weigh(2.65, 4.3)
+	wantDeviation(t, w.look(10*time.Hour), "ratio_missed")
+}
+
+func TestTheDevicesClockIsCorrected(t *testing.T) {
+	w := hostel(t)
+	slow := func(e map[string]any) { e["clockOffset"] = int64(3 * time.Hour / time.Millisecond) }
+	w.add(-2*time.Hour, "accepted", map[string]any{"step": "coat_1_accepted"}, slow) // really an hour after noon
+	if s := w.step(w.look(2*time.Hour), "coat_1_accepted"); s.Hold != "released" {
+		t.Errorf("hold is %s", s.Hold)
+	}
+	w.add(30*time.Minute, "read", map[string]any{"step": "coat_1", "surface": "floor", "along_mm": 500, "up_mm": 500, "last_wet_mm": 1.2, "next_dry_mm": 1.3}, corrects(w.idOf("read", 13), "misread"))
+	if s := w.step(w.look(2*time.Hour), "coat_1_accepted"); s.Hold != "released" {
+		t.Errorf("the correction came before the signature, but the hold is %s", s.Hold)
+	}
+}

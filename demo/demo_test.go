@@ -1,0 +1,51 @@
+package demo_test
+
+import (
+	"testing"
+	"time"
+
+	"dusha/core/logbook"
+	"dusha/demo"
+)
+
+func TestTheHostelFoldsToAJobInTheMiddleOfItsWork(t *testing.T) {
+	now := time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)
+	made, err := demo.Make(now, 7)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var entries, book []logbook.Entry
+	for _, text := range made.Entries {
+		e, err := logbook.Parse(text)
+		if err != nil {
+			t.Fatalf("%s: %v", text, err)
+		}
+		if e.AreaID == "" {
+			book = append(book, e)
+		}
+		entries = append(entries, e)
+	}
+	job := logbook.FoldJob(book)
+	look := logbook.FoldArea(made.Areas["shower1"], entries, job).At(now)
+	if len(look.Deviations) > 0 {
+		t.Errorf("the hostel's work went by the book, but there are deviations: %+v", look.Deviations)
+	}
+	if look.Next.Step != "coat_1_accepted" || look.Next.State != "held" {
+		t.Errorf("next is %+v, want the first coat to be accepted", look.Next)
+	}
+	thin := 0
+	for _, s := range look.Coats[0].Surfaces {
+		if !s.Laid || s.Film.Count == 0 {
+			t.Errorf("%s: laid %v with %d readings", s.Surface, s.Laid, s.Film.Count)
+		}
+		if s.Below != "" {
+			thin++
+		}
+	}
+	if thin != 1 {
+		t.Errorf("%d thin surfaces, want one", thin)
+	}
+	if !look.Sample || !job.Demo {
+		t.Error("the demo must be marked as made from sample figures")
+	}
+}

@@ -1,0 +1,181 @@
+package draw_test
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"dusha/core/fault"
+	"dusha/core/film"
+	"dusha/core/logbook"
+	"dusha/core/wetarea"
+	"dusha/draw"
+)
+
+func shower(t *testing.T) wetarea.Area {
+	t.Helper()
+	asked, err := wetarea.Ask("rectangle", map[string]string{
+		"length": "2400", "width": "1800", "walls.a.height": "2100", "walls.b.height": "1500", "walls.c.height": "300", "walls.d.height": "900",
+		"doorway.wall": "c", "doorway.from_left": "600", "doorway.width": "900", "doorway.height": "2000", "doorway.water_stop": "20",
+		"drain.from_d": "1200", "drain.from_a": "400", "drain.diameter": "110", "pipes.count": "1",
+		"pipes.1.surface": "wall.b", "pipes.1.along": "500", "pipes.1.up": "1000", "pipes.1.diameter": "22",
+	})
+	if err != nil || asked.Area == nil {
+		t.Fatal(err, asked.Form.Faults())
+	}
+	return *asked.Area
+}
+
+func net(t *testing.T, in draw.NetInputs) draw.Drawing {
+	t.Helper()
+	if in.View.Width == 0 {
+		in.View = draw.View{Width: 700, Height: 600}
+	}
+	d, err := draw.Net(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d
+}
+
+// The net is to scale: each surface's drawn area is its true area, and the floor's edge is
+// the fold of the wall beside it.
+func TestTheNetIsToScale(t *testing.T) {
+	area := shower(t)
+	d := net(t, draw.NetInputs{Area: area})
+	drawn := 0.0
+	for _, item := range d.Items {
+		if item.Style == "floor" || item.Style == "wall" {
+			drawn += math.Abs(wetarea.SignedArea(item.Points)) / 1e6
+		}
+	}
+	if math.Abs(drawn-area.Takeoff.TotalMembrane) > 1e-9 {
+		t.Errorf("drawn %v m², surveyed %v", drawn, area.Takeoff.TotalMembrane)
+	}
+	for _, item := range d.Items {
+		for _, p := range item.Points {
+			if item.Closed && (p[0] < d.Box.X || p[0] > d.Box.X+d.Box.Width || p[1] < d.Box.Y || p[1] > d.Box.Y+d.Box.Height) {
+				t.Errorf("%s at %v lies outside the view %+v", item.Style, p, d.Box)
+			}
+		}
+	}
+}
+
+// Places as read on the net: each is worked by hand from floor at the origin, x right and y
+// down, wall A folded up, B right, C down, D left.
+func TestAPointOfTheNetIsAPlaceOnASurface(t *testing.T) {
+	area := shower(t)
+	rows := []struct {
+		name string
+		x, y float64
+		want draw.Spot
+	}{
+		{"floor, 500 from wall D and 400 from wall C", 500, -400, draw.Spot{Surface: "floor", Along: 500, Up: 400}},
+		{"wall A, from its left end", 300, -1800 - 700, draw.Spot{Surface: "wall.a", Along: 300, Up: 700}},
+		{"wall B begins at wall A", 2400 + 1000, -1800 + 500, draw.Spot{Surface: "wall.b", Along: 500, Up: 1000}},
+		{"wall C begins at wall B", 2400 - 200, 150, draw.Spot{Surface: "wall.c", Along: 200, Up: 150}},
+		{"wall D begins at wall C", -450, -300, draw.Spot{Surface: "wall.d", Along: 300, Up: 450}},
+	}
+	for _, row := range rows {
+		t.Run(row.name, func(t *testing.T) {
+			if got, err := draw.Place(draw.PlaceInputs{Area: area, X: row.x, Y: row.y}); err != nil || got != row.want {
+				t.Errorf("got %+v, %v, want %+v", got, err, row.want)
+			}
+		})
+	}
+	for name, at := range map[string][2]float64{"in the doorway": {2400 - 900, 150}, "beside the net": {9000, 0}} {
+		if spot, err := draw.Place(draw.PlaceInputs{Area: area, X: at[0], Y: at[1]}); err == nil {
+			t.Errorf("%s: got %+v", name, spot)
+		}
+	}
+}
+
+func TestTheTwinSaysWhatTheDrawingShows(t *testing.T) {
+	area := shower(t)
+	pieces := []logbook.PieceLook{}
+	number := 0
+	for _, j := range area.Junctions {
+		number++
+		p := logbook.PieceLook{Bedded: number == 1}
+		p.ID, p.Kind, p.Number = "band."+j.ID, "band", number
+		pieces = append(pieces, p)
+	}
+	d := net(t, draw.NetInputs{Area: area, Layers: []string{"bands", "numbers"}, Pieces: pieces, NextID: pieces[1].ID})
+	said := map[string]bool{}
+	for _, line := range d.Twin {
+		said[line.ID] = true
+	}
+	for _, tap := range d.Taps {
+		if !said[tap.ID] {
+			t.Errorf("%s can be touched, but the twin does not say it", tap.ID)
+		}
+	}
+	styles := map[string]int{}
+	for _, item := range d.Items {
+		styles[item.Style]++
+	}
+	if styles["band_bedded"] == 0 || styles["band_next"] == 0 || styles["band"] == 0 {
+		t.Errorf("styles are %v: bedded, next and open bands must differ", styles)
+	}
+}
+
+// From any tap the arrow keys reach every other one.
+func TestTheArrowKeysReachEverything(t *testing.T) {
+	d := net(t, draw.NetInputs{Area: shower(t), Layers: []string{"dims"}, Asking: "length"})
+	for _, start := range d.Taps {
+		reached, open := map[string]bool{start.ID: true}, []string{start.ID}
+		for len(open) > 0 {
+			i := slices.IndexFunc(d.Taps, func(tap draw.Tap) bool { return tap.ID == open[0] })
+			open = open[1:]
+			w := d.Taps[i].Walk
+			for _, next := range []string{w.Left, w.Right, w.Up, w.Down} {
+				if next != "" && !reached[next] {
+					reached[next] = true
+					open = append(open, next)
+				}
+			}
+		}
+		if len(reached) != len(d.Taps) {
+			t.Errorf("from %s only %d of %d are reached", start.ID, len(reached), len(d.Taps))
+		}
+	}
+}
+
+func TestTapsAreLargeEnoughForGloves(t *testing.T) {
+	d := net(t, draw.NetInputs{Area: shower(t), Layers: []string{"dims"}})
+	for _, tap := range d.Taps {
+		low, high := tap.Outline[0], tap.Outline[2]
+		if wide, tall := (high[0]-low[0])/d.MmPerPx, (high[1]-low[1])/d.MmPerPx; wide < 55.9 || tall < 55.9 {
+			t.Errorf("%s is %.0f × %.0f px", tap.ID, wide, tall)
+		}
+	}
+}
+
+func TestThinSurfacesAndReadingsAreDrawn(t *testing.T) {
+	upper := 1.0
+	coat := logbook.CoatLook{Number: 1, Surfaces: []logbook.SurfaceLook{{Laid: true, Below: "mean"}, {Laid: true}}}
+	coat.Surfaces[0].Surface, coat.Surfaces[1].Surface = "wall.d", "floor"
+	coat.Least.Value = 0.96
+	coat.Readings = []logbook.Reading{{Entry: "r1", Surface: "wall.d", Along: 300, Up: 300, Bracket: film.Bracket{Lower: 0.9, Upper: &upper}}}
+	d := net(t, draw.NetInputs{Area: shower(t), Layers: []string{"coat", "film"}, Coat: &coat})
+	styles := map[string]int{}
+	for _, item := range d.Items {
+		styles[item.Style]++
+	}
+	if styles["thin"] != 1 || styles["coat_one_way"] != 1 || styles["flag_thin"] != 1 {
+		t.Errorf("styles are %v", styles)
+	}
+}
+
+func TestWhatCannotBeDrawnIsRefused(t *testing.T) {
+	for name, in := range map[string]draw.NetInputs{
+		"no area":       {View: draw.View{Width: 100, Height: 100}},
+		"no view":       {Area: shower(t)},
+		"a huge view":   {Area: shower(t), View: draw.View{Width: 1e9, Height: 10}},
+		"a view of NaN": {Area: shower(t), View: draw.View{Width: math.NaN(), Height: 10}},
+	} {
+		if _, err := draw.Net(in); len(fault.Of(err)) == 0 {
+			t.Errorf("%s was drawn", name)
+		}
+	}
+}
