@@ -75,9 +75,10 @@ func Make(now time.Time, seed uint64) (Job, error) {
 	}
 	lead := s.People[0].Key
 	m.append("", event{Ago: s.Opened, By: lead, Kind: "job.opened", Body: s.Job})
-	for _, person := range s.People {
+	for i, person := range s.People {
+		joined := m.now.Sub(opened) - time.Duration(i+1)*time.Second // in the order of the story
 		body, _ := json.Marshal(map[string]string{"person": m.job.Named[person.Key], "role": person.Role})
-		m.append("", event{Ago: s.Opened, By: lead, Kind: "person.joined", Body: body})
+		m.append("", event{Ago: joined.String(), By: lead, Kind: "person.joined", Body: body})
 	}
 	for _, area := range s.Areas {
 		at, err := m.when(area.Opened)

@@ -43,6 +43,9 @@ type Entry struct {
 // When is the time of the entry, corrected for the device's clock.
 func (e Entry) When() time.Time { return e.when }
 
+// Bytes are the entry's exact bytes as received.
+func (e Entry) Bytes() []byte { return e.bytes }
+
 // Withdraws tells whether the entry takes another back.
 func (e Entry) Withdraws() bool { return e.Corrects != "" && e.body == nil }
 

@@ -1,0 +1,88 @@
+// Command dusha serves the wet-area logbook and computes its rules on the command line.
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"os/signal"
+	"syscall"
+	_ "time/tzdata" // zones also where the machine has none
+
+	"github.com/spf13/cobra"
+
+	"dusha/core/fault"
+	"dusha/draw"
+	"dusha/internal/api"
+	"dusha/internal/store"
+)
+
+func main() {
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	root := &cobra.Command{Use: "dusha", Short: "The wet-area logbook", SilenceUsage: true, SilenceErrors: true}
+	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), openapiCommand())
+	if err := root.ExecuteContext(ctx); err != nil {
+		fmt.Fprintln(os.Stderr, "dusha:", err)
+		os.Exit(1)
+	}
+}
+
+func logger() *slog.Logger { return slog.New(slog.NewTextHandler(os.Stderr, nil)) }
+
+// databaseFlag is where a command's database is; the environment keeps it out of the
+// list of processes.
+func databaseFlag(c *cobra.Command) *string {
+	return c.Flags().String("database", os.Getenv("DUSHA_DATABASE"), "MariaDB data source name (or DUSHA_DATABASE)")
+}
+
+func migrateCommand() *cobra.Command {
+	c := &cobra.Command{Use: "migrate", Short: "Bring the database to this program's schema", Args: cobra.NoArgs}
+	dsn := databaseFlag(c)
+	c.RunE = func(c *cobra.Command, _ []string) error {
+		if *dsn == "" {
+			return errors.New("no database: set DUSHA_DATABASE or --database")
+		}
+		return store.Migrate(c.Context(), *dsn)
+	}
+	return c
+}
+
+func computeCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "compute OPERATION < in.json", Short: "Run one operation of the table on JSON from standard input", Args: cobra.ExactArgs(1),
+		RunE: func(c *cobra.Command, args []string) error {
+			input, err := io.ReadAll(c.InOrStdin())
+			if err != nil {
+				return err
+			}
+			out, err := draw.Table().Call(args[0], input)
+			if err != nil {
+				text, _ := json.Marshal(map[string]any{"faults": fault.Of(err)})
+				fmt.Fprintln(c.OutOrStdout(), string(text))
+				return errors.New("the input was refused")
+			}
+			_, err = fmt.Fprintln(c.OutOrStdout(), string(out))
+			return err
+		},
+	}
+}
+
+func openapiCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "openapi", Short: "Print the description of the HTTP door", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			_, description := api.New(api.Config{Table: draw.Table(), Log: logger()})
+			text, err := json.MarshalIndent(description, "", " ")
+			if err != nil {
+				return err
+			}
+			_, err = fmt.Fprintln(c.OutOrStdout(), string(text))
+			return err
+		},
+	}
+}

@@ -1,0 +1,166 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/labstack/echo/v5"
+	"github.com/spf13/cobra"
+
+	"dusha/core/logbook"
+	"dusha/demo"
+	"dusha/draw"
+	"dusha/internal/api"
+	"dusha/internal/mariadb"
+	"dusha/internal/store"
+	"dusha/web"
+)
+
+func serveCommand() *cobra.Command {
+	c := &cobra.Command{Use: "serve", Short: "Serve on loopback with your own MariaDB", Args: cobra.NoArgs}
+	dsn := databaseFlag(c)
+	address := c.Flags().String("listen", "127.0.0.1:8080", "loopback address to listen on")
+	c.RunE = func(c *cobra.Command, _ []string) error {
+		if *dsn == "" {
+			return errors.New("no database: set DUSHA_DATABASE or --database")
+		}
+		return serve(c.Context(), *dsn, *address, logger(), nil)
+	}
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	c := &cobra.Command{Use: "demo", Short: "Serve a made-up job with a private MariaDB", Args: cobra.NoArgs}
+	folder := c.Flags().String("folder", ".run", "where the private database lies")
+	address := c.Flags().String("listen", "127.0.0.1:8080", "loopback address; another port is used when it is taken")
+	c.RunE = func(c *cobra.Command, _ []string) error {
+		log := logger()
+		db, err := mariadb.Start(c.Context(), filepath.Join(*folder, "database"))
+		if err != nil {
+			return err
+		}
+		defer db.Stop()
+		// For tests that end the database hard: who to end, and where it lies.
+		note := fmt.Sprintf("%d\n%s\n", db.PID, db.DSN)
+		if err := os.WriteFile(filepath.Join(*folder, "database.pid"), []byte(note), 0o600); err != nil {
+			return err
+		}
+		if err := store.Migrate(c.Context(), db.DSN); err != nil {
+			return err
+		}
+		free, err := freeAddress(*address)
+		if err != nil {
+			return err
+		}
+		return serve(c.Context(), db.DSN, free, log, loadDemo)
+	}
+	return c
+}
+
+// freeAddress gives the address asked for, or the same host with another port when that
+// one is taken.
+func freeAddress(address string) (string, error) {
+	if err := onLoopback(address); err != nil {
+		return "", err
+	}
+	host, _, _ := net.SplitHostPort(address)
+	for _, try := range []string{address, net.JoinHostPort(host, "0")} {
+		l, err := net.Listen("tcp", try)
+		if err == nil {
+			defer l.Close()
+			return l.Addr().String(), nil
+		}
+	}
+	return "", fmt.Errorf("no free port on %s", host)
+}
+
+// onLoopback refuses to listen to the world while there are no accounts.
+func onLoopback(address string) error {
+	host, _, err := net.SplitHostPort(address)
+	if err != nil {
+		return fmt.Errorf("listen on %q: %w", address, err)
+	}
+	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
+		return fmt.Errorf("listen on %q: there are no accounts yet, so only a loopback address such as 127.0.0.1:8080 is allowed", address)
+	}
+	return nil
+}
+
+func serve(ctx context.Context, dsn, address string, log *slog.Logger, prepare func(context.Context, *store.Store) error) error {
+	if err := onLoopback(address); err != nil {
+		return err
+	}
+	s, err := store.Open(ctx, dsn, log)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	if prepare != nil {
+		if err := prepare(ctx, s); err != nil {
+			return err
+		}
+	}
+	page := web.Page()
+	if page == nil {
+		log.Warn("built without its page: only the API is served")
+	}
+	e, _ := api.New(api.Config{Store: s, Table: draw.Table(), Page: page, Log: log})
+	fmt.Printf("Dusha is at http://%s\n", address)
+	return echo.StartConfig{Address: address, HideBanner: true, HidePort: true, GracefulTimeout: 5 * time.Second}.Start(ctx, e)
+}
+
+// freshFor is how long the demo's story still reads as of today; later a new one is told.
+const freshFor = 12 * time.Hour
+
+// loadDemo tells the demo's story as of now, unless a fresh one is there.
+func loadDemo(ctx context.Context, s *store.Store) error {
+	jobs, err := s.Jobs(ctx)
+	if err != nil {
+		return err
+	}
+	for _, line := range jobs {
+		fresh, err := freshDemo(ctx, s, line.ID)
+		if err != nil {
+			return err
+		}
+		if fresh {
+			return nil
+		}
+	}
+	now := time.Now().UTC()
+	made, err := demo.Make(now, uint64(now.UnixNano()))
+	if err != nil {
+		return err
+	}
+	outcomes, err := s.Append(ctx, uuid.MustParse(made.ID), made.Entries)
+	if err != nil {
+		return err
+	}
+	for _, o := range outcomes {
+		if len(o.Refused) > 0 {
+			return fmt.Errorf("demo data: %w", o.Refused)
+		}
+	}
+	return nil
+}
+
+// freshDemo tells whether a job is a demo loaded not long ago: its first entry says that it
+// is one, and when it arrived.
+func freshDemo(ctx context.Context, s *store.Store, id string) (bool, error) {
+	first, err := s.Since(ctx, uuid.MustParse(id), 0, 1)
+	if err != nil || len(first) == 0 {
+		return false, err
+	}
+	e, err := logbook.Parse(first[0].Bytes)
+	if err != nil {
+		return false, nil
+	}
+	return logbook.FoldJob([]logbook.Entry{e}).Demo && time.Since(first[0].ReceivedAt) < freshFor, nil
+}

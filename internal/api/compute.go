@@ -1,0 +1,104 @@
+package api
+
+import (
+	"errors"
+	"io"
+	"net/http"
+	"reflect"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
+
+	"dusha/core/fault"
+)
+
+const (
+	computePath = "/api/compute/"
+	mostCompute = 8 << 20
+)
+
+// registerCompute serves the table of operations and describes each in the OpenAPI
+// document, so that the page's types come from the core's.
+func registerCompute(e *echo.Echo, api huma.API, c Config) {
+	for _, name := range c.Table.Names() {
+		op := c.Table[name]
+		schemas := api.OpenAPI().Components.Schemas
+		in, out := schemas.Schema(op.In, true, ""), schemas.Schema(op.Out, true, "")
+		api.OpenAPI().AddOperation(&huma.Operation{
+			OperationID: "compute-" + strings.ReplaceAll(name, ".", "-"), Method: http.MethodPost, Path: computePath + name, Summary: op.About,
+			RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"application/json": {Schema: in}}},
+			Responses:   map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/json": {Schema: out}}}},
+		})
+		markNullable(schemas, op.In, map[reflect.Type]bool{})
+		markNullable(schemas, op.Out, map[reflect.Type]bool{})
+	}
+	e.POST(computePath+":operation", func(ctx *echo.Context) error {
+		input, err := io.ReadAll(http.MaxBytesReader(ctx.Response(), ctx.Request().Body, mostCompute))
+		var tooLarge *http.MaxBytesError
+		if errors.As(err, &tooLarge) {
+			return problem(c.Log, http.StatusRequestEntityTooLarge)
+		}
+		if err != nil {
+			return problem(c.Log, http.StatusBadRequest, fault.At("body", "request.body_cut_off"))
+		}
+		name := ctx.Param("operation")
+		out, err := c.Table.Call(name, input)
+		if err != nil {
+			status := http.StatusUnprocessableEntity
+			if _, known := c.Table[name]; !known {
+				status = http.StatusNotFound
+			}
+			return problem(c.Log, status, err)
+		}
+		return ctx.JSONBlob(http.StatusOK, out)
+	})
+}
+
+// schemaName keeps types of one name in different packages apart: "logbook.Plan" is
+// LogbookPlan.
+func schemaName(t reflect.Type, hint string) string {
+	for t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
+	name := huma.DefaultSchemaNamer(t, hint)
+	if path := t.PkgPath(); strings.HasPrefix(path, "dusha/") && t.Name() != "" {
+		folder := path[strings.LastIndex(path, "/")+1:]
+		return strings.ToUpper(folder[:1]) + folder[1:] + name
+	}
+	return name
+}
+
+// markNullable says which members may be null: a pointer without omitempty. The schema
+// maker leaves that out for pointers to structs.
+func markNullable(schemas huma.Registry, t reflect.Type, seen map[reflect.Type]bool) {
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice || t.Kind() == reflect.Map {
+		t = t.Elem()
+	}
+	if t.Kind() != reflect.Struct || seen[t] {
+		return
+	}
+	seen[t] = true
+	if schema := schemas.SchemaFromRef("#/components/schemas/" + schemaName(t, "")); schema != nil {
+		markMembers(schema, t)
+	}
+	for i := range t.NumField() {
+		markNullable(schemas, t.Field(i).Type, seen)
+	}
+}
+
+// markMembers marks the members of a struct, those of embedded structs with them.
+func markMembers(schema *huma.Schema, t reflect.Type) {
+	for i := range t.NumField() {
+		f := t.Field(i)
+		if f.Anonymous {
+			markMembers(schema, f.Type)
+			continue
+		}
+		name, options, _ := strings.Cut(f.Tag.Get("json"), ",")
+		member := schema.Properties[name]
+		if f.Type.Kind() == reflect.Pointer && options != "omitempty" && member != nil && member.Ref != "" {
+			schema.Properties[name] = &huma.Schema{AnyOf: []*huma.Schema{{Ref: member.Ref}, {Type: "null"}}}
+		}
+	}
+}

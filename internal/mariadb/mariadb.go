@@ -1,0 +1,207 @@
+// Package mariadb starts and stops a private MariaDB on loopback, for the demo and the
+// tests. Real work brings its own server.
+package mariadb
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"net"
+	"os"
+	"os/exec"
+	"os/user"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"syscall"
+	"time"
+
+	_ "github.com/go-sql-driver/mysql" // the driver the readiness check speaks through
+)
+
+// Server is a running private database.
+type Server struct {
+	DSN  string // of the database "dusha"
+	Port int
+	PID  int
+
+	lock   *os.File
+	exited chan error
+	stop   func()
+}
+
+const (
+	database    = "dusha"
+	portTries   = 3
+	readyWithin = 30 * time.Second
+	stopWithin  = 15 * time.Second
+)
+
+// Start makes the folder's database if it is not there, starts it on a free port of
+// loopback, and waits until it answers. Only one process may use a folder.
+func Start(ctx context.Context, folder string) (*Server, error) {
+	folder, err := filepath.Abs(folder)
+	if err != nil {
+		return nil, err
+	}
+	if err := os.MkdirAll(folder, 0o755); err != nil {
+		return nil, err
+	}
+	lock, err := takeLock(filepath.Join(folder, "lock"))
+	if err != nil {
+		return nil, err
+	}
+	data := filepath.Join(folder, "data")
+	if _, err := os.Stat(filepath.Join(data, "mysql")); err != nil {
+		if err := install(ctx, data); err != nil {
+			lock.Close()
+			return nil, err
+		}
+	}
+	for range portTries {
+		var s *Server
+		if s, err = run(ctx, folder, data); err == nil {
+			s.lock = lock
+			return s, nil
+		}
+	}
+	lock.Close()
+	return nil, err
+}
+
+func takeLock(path string) (*os.File, error) {
+	lock, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o644)
+	if err != nil {
+		return nil, err
+	}
+	if err := syscall.Flock(int(lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		lock.Close()
+		return nil, fmt.Errorf("the database in %s is in use by another process", filepath.Dir(path))
+	}
+	return lock, nil
+}
+
+func install(ctx context.Context, data string) error {
+	args := []string{"--no-defaults", "--auth-root-authentication-method=normal", "--skip-test-db", "--datadir=" + data}
+	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput()
+	if err != nil {
+		return fmt.Errorf("make a database in %s: %w\n%s", data, err, out)
+	}
+	return nil
+}
+
+// program finds a MariaDB program also where a plain user's PATH does not look.
+func program(name string) string {
+	for _, folder := range []string{"", "/usr/sbin/", "/usr/local/sbin/"} {
+		if path, err := exec.LookPath(folder + name); err == nil {
+			return path
+		}
+	}
+	return name
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, err
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+func run(ctx context.Context, folder, data string) (*Server, error) {
+	port, err := freePort()
+	if err != nil {
+		return nil, err
+	}
+	log := filepath.Join(folder, "error.log")
+	sockets, err := os.MkdirTemp("", "dusha")
+	if err != nil {
+		return nil, err
+	}
+	args := []string{
+		"--no-defaults", "--datadir=" + data, "--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port),
+		"--socket=" + filepath.Join(sockets, "s"), "--pid-file=" + filepath.Join(folder, "pid"), "--log-error=" + log,
+		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci", "--default-time-zone=+00:00",
+		"--skip-name-resolve", "--performance-schema=OFF", "--innodb-flush-log-at-trx-commit=1", "--innodb-log-file-size=16M",
+		"--sql-mode=STRICT_ALL_TABLES,ONLY_FULL_GROUP_BY,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE",
+	}
+	if me, err := user.Current(); err == nil && me.Uid == "0" {
+		args = append(args, "--user=root")
+	}
+	cmd := exec.Command(program("mariadbd"), args...)
+	// Its own group, so that Ctrl-C stops us first; and it ends when we are killed.
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
+	s := &Server{Port: port, exited: make(chan error, 1)}
+	started := make(chan error)
+	go func() {
+		runtime.LockOSThread() // the death signal follows the thread that started the process
+		defer runtime.UnlockOSThread()
+		defer os.RemoveAll(sockets)
+		err := cmd.Start()
+		started <- err
+		if err == nil {
+			s.exited <- cmd.Wait()
+		}
+	}()
+	if err := <-started; err != nil {
+		return nil, fmt.Errorf("start the database: %w", err)
+	}
+	s.PID = cmd.Process.Pid
+	s.stop = func() { _ = cmd.Process.Signal(syscall.SIGTERM) }
+	s.DSN = dsn(port, database)
+	if err := s.waitReady(ctx); err != nil {
+		s.stop()
+		return nil, fmt.Errorf("%w\n%s", err, tail(log))
+	}
+	return s, nil
+}
+
+func dsn(port int, name string) string {
+	return fmt.Sprintf("root@tcp(127.0.0.1:%d)/%s?parseTime=true&loc=UTC&time_zone=%%27%%2B00%%3A00%%27&interpolateParams=true&collation=utf8mb4_unicode_ci", port, name)
+}
+
+// waitReady pings until the server answers and makes the database; a server that has
+// exited is not waited for.
+func (s *Server) waitReady(ctx context.Context) error {
+	db, err := sql.Open("mysql", dsn(s.Port, ""))
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	ctx, cancel := context.WithTimeout(ctx, readyWithin)
+	defer cancel()
+	for {
+		if db.PingContext(ctx) == nil {
+			_, err := db.ExecContext(ctx, "CREATE DATABASE IF NOT EXISTS "+database)
+			return err
+		}
+		select {
+		case err := <-s.exited:
+			return fmt.Errorf("the database ended while starting: %v", err)
+		case <-ctx.Done():
+			return errors.New("the database does not answer")
+		case <-time.After(10 * time.Millisecond):
+		}
+	}
+}
+
+func tail(log string) string {
+	text, err := os.ReadFile(log)
+	if err != nil {
+		return ""
+	}
+	lines := strings.Split(strings.TrimSpace(string(text)), "\n")
+	return strings.Join(lines[max(0, len(lines)-8):], "\n")
+}
+
+// Stop ends the database cleanly and frees its folder.
+func (s *Server) Stop() {
+	s.stop()
+	select {
+	case <-s.exited:
+	case <-time.After(stopWithin):
+	}
+	s.lock.Close()
+}

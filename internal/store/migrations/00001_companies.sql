@@ -1,0 +1,7 @@
+-- +goose Up
+CREATE TABLE companies (
+    id UUID NOT NULL PRIMARY KEY,
+    name VARCHAR(80) NOT NULL
+);
+-- +goose Down
+DROP TABLE companies;
