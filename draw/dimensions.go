@@ -12,6 +12,7 @@ type dimension struct {
 	id       string
 	from, to wetarea.Point // of the dimension line
 	value    float64       // mm
+	out      wetarea.Point // away from the net, where a label goes that the line is too short for
 }
 
 // drawDimensions draws the room's measures beside the edges they belong to. The one that
@@ -35,6 +36,9 @@ func (n *net) drawDimensions() {
 func (n *net) labelDimension(d dimension, missing bool) {
 	at := wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2}
 	halfWide, tall := 34*n.px, 28*n.px
+	if span := max(abs(d.to[0]-d.from[0]), abs(d.to[1]-d.from[1])); span < 2*halfWide {
+		at = add(at, wetarea.Point{d.out[0] * (halfWide + tickPx*n.px), d.out[1] * (tall/2 + tickPx*n.px)})
+	}
 	say := words("twin.dimension", "question", d.id, "mm", d.value)
 	key := "drawing.length"
 	if missing {
@@ -72,11 +76,11 @@ func (n *net) dimensions() []dimension {
 		side := f.place(wetarea.Point{s.Length, 0})
 		rise := f.place(wetarea.Point{s.Length, s.Height})
 		shift := wetarea.Point{f.right[0] * away, f.right[1] * away}
-		list = append(list, dimension{id: "walls." + wall + ".height", from: add(side, shift), to: add(rise, shift), value: s.Height})
+		list = append(list, dimension{id: "walls." + wall + ".height", from: add(side, shift), to: add(rise, shift), value: s.Height, out: f.right})
 		name := map[string]string{"a": "length", "b": "width"}[wall]
 		if name != "" {
 			over := s.Height + away
-			list = append(list, dimension{id: name, from: f.place(wetarea.Point{0, over}), to: f.place(wetarea.Point{s.Length, over}), value: s.Length})
+			list = append(list, dimension{id: name, from: f.place(wetarea.Point{0, over}), to: f.place(wetarea.Point{s.Length, over}), value: s.Length, out: f.up})
 		}
 	}
 	return append(append(list, n.doorwayDimension(away)...), n.fittingDimension()...)

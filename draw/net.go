@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -38,18 +39,19 @@ type Spot struct {
 }
 
 const (
-	marginPx    = 64.0 // room for dimensions around the net
-	nakedPx     = 14.0 // the same without dimensions
-	dimensionPx = 26.0 // from an edge to its dimension line
-	tickPx      = 7.0
-	leastBandPx = 5.0 // a thin thing is never drawn thinner
-	touchPx     = 56.0
-	dotMm       = 500.0 // a dot each half metre shows the scale
-	mostDots    = 4000
-	mostSheetPx = 10000
-	bandWidthMm = 120.0
-	cornerPx    = 9.0
-	leastRingPx = 6.0
+	marginPx     = 64.0 // room for dimensions around the net
+	nakedPx      = 14.0 // the same without dimensions
+	dimensionPx  = 26.0 // from an edge to its dimension line
+	tickPx       = 7.0
+	leastBandPx  = 5.0 // a thin thing is never drawn thinner
+	touchPx      = 56.0
+	dotMm        = 500.0 // a dot each half metre shows the scale
+	mostDots     = 4000
+	mostSheetPx  = 10000
+	bandWidthMm  = 120.0
+	cornerPx     = 9.0
+	leastRingPx  = 6.0
+	leastNamesPx = 200 // a drawing narrower than this carries no names and fittings
 )
 
 // frame lays a surface out in the drawing: a place (along, up) lands at
@@ -100,6 +102,8 @@ type net struct {
 	in     NetInputs
 	frames map[string]frame
 	px     float64 // mm a pixel
+
+	numbers []wetarea.Point // of pieces, as placed
 }
 
 // Net draws an area unfolded.
@@ -115,11 +119,13 @@ func Net(in NetInputs) (Drawing, error) {
 	n.fit()
 	n.drawDots()
 	n.drawSurfaces()
-	n.drawFolds()
+	n.drawEdges()
 	if n.layer("bands") {
 		n.drawBands()
 	}
-	n.drawPenetrations()
+	if in.View.Width >= leastNamesPx {
+		n.drawPenetrations()
+	}
 	n.drawNames()
 	if n.layer("dims") {
 		n.drawDimensions()
@@ -232,16 +238,27 @@ func (n *net) touchable(low, high wetarea.Point) []wetarea.Point {
 	return box(low[0], low[1], high[0]-low[0], high[1]-low[1])
 }
 
-// drawFolds draws each floor–wall junction as a fold and the threshold as a cut with its
-// water stop.
-func (n *net) drawFolds() {
+// drawEdges draws the free edges of the walls as cuts, each floor–wall junction as a fold
+// and the threshold with its water stop.
+func (n *net) drawEdges() {
+	for _, s := range n.in.Area.Surfaces {
+		if s.Kind != "wall" {
+			continue
+		}
+		for _, outline := range s.Outlines {
+			for i, p := range outline {
+				q := outline[(i+1)%len(outline)]
+				if p[1] != 0 || q[1] != 0 {
+					n.path("cut", false, n.frames[s.ID].place(p), n.frames[s.ID].place(q))
+				}
+			}
+		}
+	}
 	floor := n.frames["floor"]
 	for _, j := range n.in.Area.Junctions {
-		switch j.Kind {
-		case "floor_wall":
-			n.path("fold", false, floor.place(j.Lines[0].From), floor.place(j.Lines[0].To))
-		case "threshold":
-			n.path("threshold", false, floor.place(j.Lines[0].From), floor.place(j.Lines[0].To))
+		style := map[string]string{"floor_wall": "fold", "threshold": "threshold"}[j.Kind]
+		if style != "" {
+			n.path(style, false, floor.place(j.Lines[0].From), floor.place(j.Lines[0].To))
 		}
 	}
 }
@@ -272,7 +289,8 @@ func (n *net) drawBands() {
 				n.path(style, true, strip...)
 			}
 		}
-		at := centre(n.strip(j.Lines[0], width))
+		longest := slices.MaxFunc(j.Lines, func(a, b wetarea.Line) int { return cmp.Compare(a.Length(), b.Length()) })
+		at := centre(n.strip(longest, width))
 		n.tapPiece("band."+j.ID, "twin.band", at, number, "junction", j.ID, "length", j.Length)
 	}
 	for _, c := range n.in.Area.Corners {
@@ -309,6 +327,7 @@ func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...an
 	say := words(key, append(pairs, "number", number)...)
 	if i := slices.IndexFunc(n.in.Pieces, func(p logbook.PieceLook) bool { return p.ID == id }); i >= 0 {
 		say.Args["bedded"] = n.in.Pieces[i].Bedded
+		at = n.besides(at)
 		half := touchPx / 2 * n.px
 		n.Taps = append(n.Taps, Tap{ID: id, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})
 		if n.layer("numbers") {
@@ -318,6 +337,28 @@ func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...an
 	}
 	say.ID = id
 	n.Twin = append(n.Twin, say)
+}
+
+// besides moves a number so that it covers none placed before it.
+func (n *net) besides(at wetarea.Point) wetarea.Point {
+	const stepPx = 28
+	free := func(p wetarea.Point) bool {
+		return !slices.ContainsFunc(n.numbers, func(q wetarea.Point) bool {
+			return max(abs(p[0]-q[0]), abs(p[1]-q[1])) < (stepPx-1)*n.px
+		})
+	}
+	placed := at
+search:
+	for ring := 0.0; ring < 5; ring++ {
+		for _, way := range []wetarea.Point{{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, -1}} {
+			placed = wetarea.Point{at[0] + ring*way[0]*stepPx*n.px, at[1] + ring*way[1]*stepPx*n.px}
+			if free(placed) {
+				break search
+			}
+		}
+	}
+	n.numbers = append(n.numbers, placed)
+	return placed
 }
 
 func (n *net) numberState(p logbook.PieceLook) string {
@@ -347,24 +388,71 @@ func (n *net) drawPenetrations() {
 	}
 }
 
+// drawNames writes each surface's name, and its area where there is room, where it covers
+// no fitting and no reading.
 func (n *net) drawNames() {
-	if n.in.View.Width < 200 {
+	if n.in.View.Width < leastNamesPx {
 		return
 	}
+	taken := n.takenPlaces()
 	for _, s := range n.in.Area.Surfaces {
-		f := n.frames[s.ID]
-		at := f.place(wetarea.Point{s.Length / 2, s.Height / 2})
-		tall := min(s.Length, s.Height) / n.px
-		switch {
-		case tall < 28:
-			n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.letter", "surface", s.ID)
-		default:
-			n.text("name", at, "middle", "drawing.surface", "surface", s.ID)
-			if tall >= 60 {
-				n.text("measure", wetarea.Point{at[0], at[1] + 22*n.px}, "middle", "drawing.area", "area", s.Area)
-			}
+		low, high := extent(n.frames[s.ID].all(largest(s.Outlines)))
+		wide, tall := (high[0]-low[0])/n.px, (high[1]-low[1])/n.px
+		if wide < 90 || tall < 60 {
+			at := wetarea.Point{(low[0] + high[0]) / 2, (low[1]+high[1])/2 + 5*n.px}
+			n.text("small_name", at, "middle", "drawing.letter", "surface", s.ID)
+			continue
+		}
+		at := n.clearest(low, high, taken)
+		n.text("name", at, "middle", "drawing.surface", "surface", s.ID)
+		n.text("measure", wetarea.Point{at[0], at[1] + 22*n.px}, "middle", "drawing.area", "area", s.Area)
+	}
+}
+
+// largest is the outline with the greatest area.
+func largest(outlines [][]wetarea.Point) []wetarea.Point {
+	return slices.MaxFunc(outlines, func(a, b []wetarea.Point) int {
+		return cmp.Compare(abs(wetarea.SignedArea(a)), abs(wetarea.SignedArea(b)))
+	})
+}
+
+// takenPlaces are the points that a name should not cover.
+func (n *net) takenPlaces() []wetarea.Point {
+	var taken []wetarea.Point
+	for _, p := range n.in.Area.Penetrations {
+		taken = append(taken, n.frames[p.Surface].place(p.At))
+	}
+	if n.in.Coat == nil || !n.layer("film") {
+		return taken
+	}
+	for _, r := range n.in.Coat.Readings {
+		if f, known := n.frames[r.Surface]; known {
+			at := f.place(wetarea.Point{r.Along, r.Up})
+			taken = append(taken, wetarea.Point{at[0], at[1] - 20*n.px})
 		}
 	}
+	return taken
+}
+
+// clearest is the first of a few places in a box, its middle first, that keeps clear of
+// what is taken; where none does, the one that keeps farthest away.
+func (n *net) clearest(low, high wetarea.Point, taken []wetarea.Point) wetarea.Point {
+	const clearPx = 62
+	best, bestGap := wetarea.Point{}, -1.0
+	for _, share := range []wetarea.Point{{.5, .5}, {.5, .3}, {.5, .75}, {.28, .5}, {.72, .5}, {.28, .25}, {.72, .25}, {.28, .8}, {.72, .8}, {.5, .12}, {.5, .9}} {
+		at := wetarea.Point{low[0] + share[0]*(high[0]-low[0]), low[1] + share[1]*(high[1]-low[1])}
+		gap := 1e9
+		for _, t := range taken {
+			gap = min(gap, max(abs(t[0]-at[0])/1.3, abs(t[1]-at[1]-8*n.px)*1.6))
+		}
+		if gap > clearPx*n.px {
+			return at
+		}
+		if gap > bestGap {
+			best, bestGap = at, gap
+		}
+	}
+	return best
 }
 
 // drawReadings flags each reading with its bracket, at its place.

@@ -243,13 +243,7 @@ func (a *Area) step(e Entry, id, kindOfStep string) bool {
 		a.deviate(e, "deviation.unknown_step", "step", id)
 		return false
 	}
-	for _, earlier := range a.Recipe.Steps() {
-		if earlier.ID == id {
-			break
-		}
-		if a.finished(earlier) || a.passed(earlier.ID) {
-			continue
-		}
+	if earlier, found := a.firstOpenBefore(id); found {
 		key := "deviation.before_earlier_step"
 		if earlier.Hold() {
 			key = "deviation.behind_hold"
@@ -261,6 +255,19 @@ func (a *Area) step(e Entry, id, kindOfStep string) bool {
 		a.deviate(e, "deviation.too_early", "step", id, "opens", until.UTC().Format(time.RFC3339))
 	}
 	return true
+}
+
+// firstOpenBefore finds the first step before another that is neither finished nor passed.
+func (a *Area) firstOpenBefore(id string) (sheet.Step, bool) {
+	for _, earlier := range a.Recipe.Steps() {
+		if earlier.ID == id {
+			break
+		}
+		if !a.finished(earlier) && !a.passed(earlier.ID) {
+			return earlier, true
+		}
+	}
+	return sheet.Step{}, false
 }
 
 // passed tells whether a person answered for going on without the step.

@@ -60,6 +60,7 @@ func (a Area) CardFor(in CardInputs) (Card, error) {
 		Sample: a.Plan.Sheet.Sample, Wet: coat.Wet.Value, MixMin: said["mix"], StandMin: said["stand"],
 		TempFrom: said["temp_least"], TempTo: said["temp_most"],
 	}
+	card.Weigh = [][]mixing.Weighing{}
 	card.Outside = in.Temp < card.TempFrom || in.Temp > card.TempTo
 	if err := card.addNeed(coat, in.Surfaces); err != nil {
 		return Card{}, err
@@ -128,14 +129,20 @@ func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, resolution float64, sa
 		if err != nil {
 			return err
 		}
-		order := make([]mixing.Weighing, len(s.Parts))
-		for i, part := range s.Parts {
-			order[i] = mixing.Weighing{Part: part.ID, Kind: part.Kind}
-			if part.Kind == "liquid" {
-				order[i].Volume = 1 / said["density_a"] // litres a kilogram
-			}
-		}
-		c.Weigh = append(c.Weigh, mixing.Weigh(masses, order, resolution, said["mixed_density"]))
+		c.Weigh = append(c.Weigh, inBucket(s, said, masses, resolution))
 	}
 	return nil
+}
+
+// inBucket lists the parts in pouring order with what the scale shows and the level that
+// each reaches, for a scale of the given resolution in g.
+func inBucket(s sheet.Sheet, said, masses map[string]float64, resolution float64) []mixing.Weighing {
+	order := make([]mixing.Weighing, len(s.Parts))
+	for i, part := range s.Parts {
+		order[i] = mixing.Weighing{Part: part.ID, Name: part.Name, Kind: part.Kind}
+		if part.Kind == "liquid" {
+			order[i].Volume = 1 / said["density_a"] // litres a kilogram
+		}
+	}
+	return mixing.Weigh(masses, order, resolution, said["mixed_density"])
 }

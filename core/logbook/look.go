@@ -5,6 +5,7 @@ import (
 
 	"dusha/core/figure"
 	"dusha/core/film"
+	"dusha/core/mixing"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
@@ -64,6 +65,14 @@ type StepLook struct {
 	Signed   *Signed `json:"signed"`
 	Override *Signed `json:"override"`
 	OpensAt  string  `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
+	Block    *Block  `json:"block"`    // what stands before it now, nil when it may begin
+}
+
+// Block is what stands before a step: a shut hold, an earlier step, or a wait.
+type Block struct {
+	Kind  string `json:"kind"` // "hold", "earlier" or "wait"
+	Step  string `json:"step"` // the hold or earlier step; for a wait the step itself
+	Title string `json:"title"`
 }
 
 // Next is the step to take, and why it is open, waiting or held.
@@ -106,12 +115,15 @@ type SurfaceLook struct {
 // BatchLook is a bucket with its due times.
 type BatchLook struct {
 	Batch
-	Phase    string  `json:"phase"` // "weighed", "contact", "mixing", "standing", "ready", "late", "empty" or "spoilt"
-	Timers   []Timer `json:"timers"`
-	UseBy    string  `json:"use_by"` // RFC 3339, "" before the parts touch
-	PotLife  float64 `json:"pot_life_min"`
-	LiveNow  bool    `json:"live"`
-	NextMark string  `json:"next_mark"` // the mark that comes next, "" at the end
+	Phase    string            `json:"phase"` // "weighed", "contact", "mixing", "standing", "ready", "late", "empty" or "spoilt"
+	Timers   []Timer           `json:"timers"`
+	UseBy    string            `json:"use_by"` // RFC 3339, "" before the parts touch
+	PotLife  float64           `json:"pot_life_min"`
+	LiveNow  bool              `json:"live"`
+	NextMark string            `json:"next_mark"` // the mark that comes next, "" at the end
+	Weigh    []mixing.Weighing `json:"weigh"`     // the parts as they lie in the bucket
+	MixMin   float64           `json:"mix_min"`
+	StandMin float64           `json:"stand_min"`
 }
 
 // Timer is a due time worked out from an entry; nothing counts down in memory.
@@ -137,7 +149,7 @@ func (a Area) At(now time.Time) Look {
 	}
 	l.Next = a.next(now)
 	for _, stage := range a.Recipe.Stages {
-		l.Stages = append(l.Stages, a.stage(stage, l.Next))
+		l.Stages = append(l.Stages, a.stage(stage, l.Next, now))
 	}
 	if a.Takeoff != nil {
 		for _, piece := range a.Takeoff.Pieces {
@@ -183,11 +195,11 @@ func (a *Area) next(now time.Time) Next {
 	return Next{State: "finished", Why: "next.finished", Args: map[string]any{}}
 }
 
-func (a *Area) stage(stage sheet.Stage, next Next) StageLook {
+func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 	l := StageLook{ID: stage.ID, Title: stage.Title, State: "to_come", Steps: []StepLook{}}
 	finished := 0
 	for _, step := range stage.Steps {
-		s := a.stepLook(step, next)
+		s := a.stepLook(step, next, now)
 		finished += one(s.State == "done")
 		if step.Does == "coat" {
 			l.Coats++
@@ -203,8 +215,8 @@ func (a *Area) stage(stage sheet.Stage, next Next) StageLook {
 	return l
 }
 
-func (a *Area) stepLook(step sheet.Step, next Next) StepLook {
-	s := StepLook{Step: step, State: "to_come"}
+func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
+	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now)}
 	s.Done, s.Of = a.progress(step)
 	if signed, is := a.Done[step.ID]; is {
 		s.Signed = &signed
@@ -233,6 +245,21 @@ func (a *Area) stepLook(step sheet.Step, next Next) StepLook {
 		s.State = "done"
 	}
 	return s
+}
+
+// block names what stands before a step at a moment.
+func (a *Area) block(step sheet.Step, now time.Time) *Block {
+	if earlier, found := a.firstOpenBefore(step.ID); found {
+		kind := "earlier"
+		if earlier.Hold() {
+			kind = "hold"
+		}
+		return &Block{Kind: kind, Step: earlier.ID, Title: earlier.Title}
+	}
+	if until, waits, known := a.opensAt(step); waits && !a.passed(step.ID) && (!known || now.Before(until)) {
+		return &Block{Kind: "wait", Step: step.ID, Title: step.Title}
+	}
+	return nil
 }
 
 func (a *Area) coat(step sheet.Step) CoatLook {
@@ -267,7 +294,7 @@ func (a *Area) coat(step sheet.Step) CoatLook {
 // batch works out where a bucket stands: each phase begins with its mark, and the due
 // times follow from the marks and the sheet.
 func (a *Area) batch(b Batch, now time.Time) BatchLook {
-	l := BatchLook{Batch: b, Phase: "weighed", Timers: []Timer{}}
+	l := BatchLook{Batch: b, Phase: "weighed", Timers: []Timer{}, Weigh: []mixing.Weighing{}}
 	for _, mark := range Marks {
 		if _, is := b.Marks[mark]; is {
 			l.Phase = mark
@@ -278,10 +305,20 @@ func (a *Area) batch(b Batch, now time.Time) BatchLook {
 	if a.Plan == nil {
 		return l
 	}
-	for _, t := range []struct{ name, from, number string }{{"mixing", "mixing", "mix"}, {"standing", "standing", "stand"}} {
-		from, began := b.Marks[t.from]
-		if minutes, err := a.Plan.Sheet.Number(t.number); began && err == nil {
-			l.Timers = append(l.Timers, timer(t.name, from, minutesOf(minutes.Value), now))
+	masses := map[string]float64{}
+	for _, part := range b.Parts {
+		masses[part.Part] += part.Kg
+	}
+	const gram = 1
+	if said, err := cardNumbers(a.Plan.Sheet); err == nil {
+		l.Weigh, l.MixMin, l.StandMin = inBucket(a.Plan.Sheet, said, masses, gram), said["mix"], said["stand"]
+	}
+	for _, t := range []struct {
+		mark    string
+		minutes float64
+	}{{"mixing", l.MixMin}, {"standing", l.StandMin}} {
+		if from, began := b.Marks[t.mark]; began {
+			l.Timers = append(l.Timers, timer(t.mark, from, minutesOf(t.minutes), now))
 		}
 	}
 	if useBy, known := a.useBy(b); known {

@@ -208,6 +208,7 @@ func (s Series) summed(need float64) Series {
 // Weighing is one part on the scale.
 type Weighing struct {
 	Part    string  `json:"part"`
+	Name    string  `json:"name"`
 	Kind    string  `json:"kind"` // "liquid" or "powder"
 	Mass    float64 `json:"kg"`
 	Scale   float64 `json:"scale_kg"`  // what the scale shows after it, without zeroing

@@ -23,6 +23,7 @@ func Work() []Op {
 		Make("survey.ask", "Reads a survey form as far as it is typed.", surveyAsk),
 		Make("sheet.ask", "Fills a sheet of one's own, with a sample as the form.", sheetAsk),
 		Make("units.number", "Reads one typed number.", unitsNumber),
+		Make("wetarea.place", "Tells whether a place lies on a surface.", placeOn),
 		Make("plan.try", "Works a plan out before it is accepted.", planTry),
 		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
 		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
@@ -107,13 +108,13 @@ func unitsNumber(in numberIn) (out numberOut, err error) {
 	return out, err
 }
 
-// book is a job's entries as they lie in the local copy or the store.
-type book struct {
+// Book is a job's entries as they lie in the local copy or the store.
+type Book struct {
 	Entries []json.RawMessage `json:"entries"`
 }
 
 // read parses all entries; one that cannot be read is said, and blocks none behind it.
-func (b book) read() (entries []logbook.Entry, unreadable []logbook.Deviation) {
+func (b Book) read() (entries []logbook.Entry, unreadable []logbook.Deviation) {
 	for _, text := range b.Entries {
 		e, err := logbook.Parse(text)
 		if err != nil {
@@ -131,7 +132,7 @@ func jobBook(entries []logbook.Entry) logbook.Job {
 }
 
 type jobFoldIn struct {
-	book
+	Book
 	Now time.Time `json:"now"`
 }
 
@@ -179,18 +180,19 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	return out, nil
 }
 
-type areaIn struct {
-	book
+// AreaBook is a job's entries and the area asked about.
+type AreaBook struct {
+	Book
 	Area string `json:"area"`
 }
 
-func (in areaIn) fold() (logbook.Area, []logbook.Deviation) {
+func (in AreaBook) fold() (logbook.Area, []logbook.Deviation) {
 	entries, unreadable := in.read()
 	return logbook.FoldArea(in.Area, entries, jobBook(entries)), unreadable
 }
 
 type lookIn struct {
-	areaIn
+	AreaBook
 	Now time.Time `json:"now"`
 }
 
@@ -207,7 +209,7 @@ func areaLook(in lookIn) (lookOut, error) {
 }
 
 type cardIn struct {
-	areaIn
+	AreaBook
 	logbook.CardInputs
 }
 
@@ -217,7 +219,7 @@ func card(in cardIn) (logbook.Card, error) {
 }
 
 type planTryIn struct {
-	areaIn
+	AreaBook
 	Sheet   string `json:"sheet"` // id of a sheet of the job
 	Texture string `json:"texture"`
 }
@@ -292,4 +294,26 @@ type entryCheckOut struct {
 func entryCheck(in entryCheckIn) (entryCheckOut, error) {
 	e, err := logbook.Parse(in.Entry)
 	return entryCheckOut{e.ID, e.Kind}, err
+}
+
+type placeIn struct {
+	Area    wetarea.Area `json:"area"`
+	Surface string       `json:"surface"`
+	Along   float64      `json:"along_mm"`
+	Up      float64      `json:"up_mm"`
+}
+
+type placeOut struct {
+	Surface string `json:"surface"`
+}
+
+func placeOn(in placeIn) (placeOut, error) {
+	s, known := in.Area.Surface(in.Surface)
+	switch {
+	case !known:
+		return placeOut{}, fault.At("surface", "choice.unknown", "typed", in.Surface)
+	case !s.Contains(wetarea.Point{in.Along, in.Up}):
+		return placeOut{}, fault.At("place", "place.off_surface", "surface", s.ID, "length", s.Length, "height", s.Height)
+	}
+	return placeOut{s.ID}, nil
 }

@@ -67,6 +67,9 @@ type Line struct {
 	To      Point  `json:"to_mm"`
 }
 
+// Length of the stretch, mm.
+func (l Line) Length() float64 { return l.To.minus(l.From).length() }
+
 // Corner is a point at floor level where two walls and the floor meet.
 type Corner struct {
 	ID        string  `json:"id"` // "corner.a.b"

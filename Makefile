@@ -1,0 +1,93 @@
+# make demo · make test · make dev · make bench : see README.md
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+WEB := web
+BUILD := .build
+STAMPS := $(BUILD)/stamps
+GO_SOURCES := $(shell find core draw demo internal cmd -name '*.go' -o -name '*.json' -path '*core*' -o -name '*.sql' -o -name 'hostel.json' 2>/dev/null) web/embed.go web/embed_none.go go.mod go.sum
+PAGE_SOURCES := $(shell find $(WEB)/src $(WEB)/public -type f ! -name core.wasm ! -name wasm_exec.js 2>/dev/null) $(WEB)/index.html $(WEB)/vite.config.ts $(wildcard $(WEB)/tsconfig*.json)
+# Browser and database are Debian's packages; everything else comes with Go and npm.
+NEEDS := mariadbd:mariadb-server chromium:chromium
+
+help:
+	@echo "make demo    serve a made-up job on http://127.0.0.1:8080"
+	@echo "make test    every check: Go, page, browser"
+	@echo "make dev     serve with hot reload of the page"
+
+$(STAMPS):
+	@mkdir -p $@
+
+# Installs what is missing from Debian's packages and says so first; needs no root when all
+# is there. The system's own database service is kept from starting.
+$(STAMPS)/database: | $(STAMPS)
+	@scripts/need mariadbd mariadb-server
+	@touch $@
+
+$(STAMPS)/browser: | $(STAMPS)
+	@scripts/need chromium chromium
+	@touch $@
+
+$(STAMPS)/npm: $(WEB)/package-lock.json | $(STAMPS)
+	cd $(WEB) && npm ci --no-audit --no-fund --loglevel=error
+	ln -sfn ../$(WEB)/node_modules e2e/node_modules
+	@touch $@
+
+$(WEB)/src/core/core.wasm: $(GO_SOURCES)
+	cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" $(WEB)/src/core/wasm_exec.js
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags="-s -w" -o $@ ./cmd/dusha-wasm
+
+$(WEB)/dist/index.html: $(STAMPS)/npm $(WEB)/src/core/core.wasm $(PAGE_SOURCES)
+	cd $(WEB) && npx vite build --logLevel warn
+	find $(WEB)/dist -type f \( -name '*.js' -o -name '*.css' -o -name '*.html' -o -name '*.svg' -o -name '*.wasm' \) -exec gzip -9 -k -n -f {} +
+
+$(BUILD)/dusha: $(WEB)/dist/index.html $(GO_SOURCES)
+	go build -tags page -trimpath -o $@ ./cmd/dusha
+
+build: $(BUILD)/dusha
+
+demo: $(STAMPS)/database $(BUILD)/dusha
+	$(BUILD)/dusha demo
+
+# The page with hot reload on 5173, the demo's API behind it on 8080.
+dev: $(STAMPS)/database $(STAMPS)/npm $(WEB)/src/core/core.wasm
+	@go build -o $(BUILD)/dusha-dev ./cmd/dusha
+	@trap 'kill 0' EXIT; $(BUILD)/dusha-dev demo --listen 127.0.0.1:8080 & cd $(WEB) && npx vite
+
+# What is generated and kept: the description of the API, and the page's types of it.
+api:
+	go run ./cmd/dusha openapi > api/openapi.json
+	cd $(WEB) && npm run --silent types
+
+$(STAMPS)/vet: $(GO_SOURCES) | $(STAMPS)
+	test -z "$$(gofmt -l core draw demo internal cmd web/*.go)" || { gofmt -l core draw demo internal cmd; exit 1; }
+	go vet ./...
+	GOOS=js GOARCH=wasm go vet ./cmd/dusha-wasm
+	go tool -modfile=tools.mod staticcheck ./...
+	@touch $@
+
+test-go: $(STAMPS)/database $(STAMPS)/vet
+	go test ./...
+
+$(STAMPS)/types: api/openapi.json $(WEB)/src/data/api.d.ts $(STAMPS)/npm | $(STAMPS)
+	cd $(WEB) && npx openapi-typescript ../api/openapi.json -o ../$(BUILD)/api.d.ts > /dev/null
+	cmp $(BUILD)/api.d.ts $(WEB)/src/data/api.d.ts || { echo "web/src/data/api.d.ts is stale: run make api"; exit 1; }
+	@touch $@
+
+$(STAMPS)/lint: $(PAGE_SOURCES) $(wildcard e2e/*.ts) $(WEB)/eslint.config.js $(STAMPS)/types $(WEB)/src/core/core.wasm | $(STAMPS)
+	cd $(WEB) && npm run --silent format && npm run --silent check && npm run --silent lint
+	@touch $@
+
+test-page: $(STAMPS)/lint
+
+test-e2e: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
+	cd e2e && npx playwright test
+
+test:
+	@$(MAKE) --no-print-directory -j2 --output-sync=target test-go test-page build
+	@$(MAKE) --no-print-directory test-e2e
+	@echo "All checks passed."
+
+clean:
+	rm -rf $(BUILD) $(WEB)/dist test-results
+
+.PHONY: help build demo dev api test test-go test-page test-e2e clean

@@ -1,0 +1,137 @@
+// What views read and write: the entries of a job, and the one way to add to them.
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { call, type Schemas } from '../core/core'
+import { newId, withOffset } from './ids'
+import { local, type LocalEntry } from './local'
+import { changed, clockOffset, version } from './sync'
+
+export type Job = Schemas['OpsJobFoldOut']
+export type Look = Schemas['OpsLookOut']
+
+/** How long an entry can be taken back before it is delivered, ms. */
+export const UNDO_FOR = 10_000
+/** After this rest the person is asked again, ms. */
+const SHIFT_REST = 30 * 60_000
+
+export interface Recorded {
+  id: string
+  /** wording key of what was kept, with its values */
+  key: string
+  args: Record<string, unknown>
+  until: number
+}
+
+/** The people of a job, as far as asking who is at work needs them. */
+export type Crew = Pick<Job, 'id' | 'people'>
+
+export interface AskingWho {
+  job: Crew
+  answer: (person: string | null) => void
+}
+
+interface Recording {
+  kind: string
+  body: unknown
+  jobId: string
+  areaId?: string
+  corrects?: string
+  reason?: string
+  /** what the ledge says was kept */
+  say?: { key: string; args?: Record<string, unknown> }
+  by?: string
+}
+
+async function textsOf(jobId: string): Promise<string[]> {
+  const entries = await local.entries.where('jobId').equals(jobId).toArray()
+  return entries.filter((entry) => entry.state !== 'aside').map((entry) => entry.bytes)
+}
+
+export const useBook = defineStore('book', () => {
+  const waiting = ref(0)
+  const aside = shallowRef<LocalEntry[]>([])
+  const last = ref<Recorded | null>(null)
+  const names = shallowRef<Record<string, string>>({})
+  const askingWho = shallowRef<AskingWho | null>(null)
+
+  async function count(): Promise<void> {
+    waiting.value = await local.entries.where('state').equals('waiting').count()
+    aside.value = await local.entries.where('state').equals('aside').toArray()
+    const all = await local.names.toArray()
+    names.value = Object.fromEntries(all.map((person) => [person.id, person.name]))
+  }
+  watch(version, () => void count(), { immediate: true })
+
+  /** Folds all jobs of the local copy, newest first. */
+  async function jobs(now: Date): Promise<Job[]> {
+    const ids = [...new Set((await local.entries.orderBy('jobId').uniqueKeys()) as string[])].sort().reverse()
+    const folded = await Promise.all(
+      ids.map(async (id) => call('logbook.job', { now: now.toISOString() }, await textsOf(id))),
+    )
+    return folded.filter((job) => job.name !== '')
+  }
+
+  async function job(jobId: string, now: Date): Promise<Job> {
+    return call('logbook.job', { now: now.toISOString() }, await textsOf(jobId))
+  }
+
+  async function look(jobId: string, area: string, now: Date): Promise<Look> {
+    return call('logbook.look', { area, now: now.toISOString() }, await textsOf(jobId))
+  }
+
+  /** The person at work: asked at the first entry of a shift and after a rest. */
+  async function who(job: Crew): Promise<string | null> {
+    const kept = JSON.parse(sessionStorage.getItem(`who.${job.id}`) ?? 'null') as { person: string; at: number } | null
+    if (kept && Date.now() - kept.at < SHIFT_REST && job.people.some((person) => person.id === kept.person)) {
+      setWho(job.id, kept.person)
+      return kept.person
+    }
+    const person = await new Promise<string | null>((answer) => (askingWho.value = { job, answer }))
+    askingWho.value = null
+    if (person) setWho(job.id, person)
+    return person
+  }
+
+  function setWho(jobId: string, person: string): void {
+    sessionStorage.setItem(`who.${jobId}`, JSON.stringify({ person, at: Date.now() }))
+  }
+
+  /** Writes an entry to the local copy; it is delivered once it can no longer be undone. */
+  async function record(r: Recording): Promise<string> {
+    const now = new Date()
+    const id = newId(now.getTime())
+    const entry: Record<string, unknown> = { id, jobId: r.jobId, kind: r.kind, at: withOffset(now), by: r.by, body: r.body }
+    if (r.areaId) entry.areaId = r.areaId
+    if (r.corrects) Object.assign(entry, { corrects: r.corrects, reason: r.reason })
+    if (clockOffset.value) entry.clockOffset = clockOffset.value
+    const bytes = JSON.stringify(entry)
+    await call('logbook.check', { entry }) // what was typed stays in its draft when this refuses
+    await local.entries.put({
+      id, jobId: r.jobId, areaId: r.areaId ?? '', bytes, state: 'waiting', notBefore: r.say ? now.getTime() + UNDO_FOR : 0, faults: [],
+    })
+    last.value = r.say ? { id, key: r.say.key, args: r.say.args ?? {}, until: now.getTime() + UNDO_FOR } : null
+    changed()
+    return id
+  }
+
+  /** Takes the last entry back, while it has not left the device. */
+  async function undo(): Promise<void> {
+    const recorded = last.value
+    last.value = null
+    if (!recorded) return
+    await local.transaction('rw', local.entries, async () => {
+      const entry = await local.entries.get(recorded.id)
+      if (entry?.state === 'waiting') await local.entries.delete(recorded.id)
+    })
+    changed()
+  }
+
+  const canUndo = computed(() => last.value !== null)
+
+  async function keepName(person: string, name: string): Promise<void> {
+    await local.names.put({ id: person, name, waiting: 1 })
+    changed()
+  }
+
+  return { waiting, aside, last, canUndo, names, askingWho, jobs, job, look, who, setWho, record, undo, keepName }
+})

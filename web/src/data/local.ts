@@ -1,0 +1,48 @@
+// The page's own copy of its jobs: every entry as the text it was made with, what is
+// still to be delivered, and what is being typed.
+import Dexie, { type EntityTable } from 'dexie'
+import type { Fault } from '../core/core'
+
+export interface LocalEntry {
+  id: string
+  jobId: string
+  areaId: string
+  bytes: string
+  /** waiting: to be delivered · sent: the server has it · aside: it was refused */
+  state: 'waiting' | 'sent' | 'aside'
+  /** not delivered before this time, so that it can be undone; ms */
+  notBefore: number
+  faults: Fault[]
+}
+
+export interface LocalJob {
+  id: string
+  lastSeq: number
+}
+
+/** A form as it is being typed, by what it belongs to. */
+export interface Draft {
+  key: string
+  typed: Record<string, string>
+}
+
+export interface PersonName {
+  id: string
+  name: string
+  /** 1 until the server has it */
+  waiting: 0 | 1
+}
+
+export const local = new Dexie('dusha') as Dexie & {
+  entries: EntityTable<LocalEntry, 'id'>
+  jobs: EntityTable<LocalJob, 'id'>
+  drafts: EntityTable<Draft, 'key'>
+  names: EntityTable<PersonName, 'id'>
+}
+
+local.version(1).stores({
+  entries: 'id, jobId, state',
+  jobs: 'id',
+  drafts: 'key',
+  names: 'id, waiting',
+})

@@ -1,0 +1,197 @@
+<script setup lang="ts">
+// Writes a display list as SVG: tap areas, a walk by the arrow keys, and a twin in words.
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
+import { call, Refusal, type Schemas } from '../core/core'
+import { fieldName, say } from '../words/words'
+
+type Input = Omit<Schemas['DrawNetInputs'], 'view'>
+type Drawing = Schemas['DrawDrawing']
+type Item = Schemas['DrawItem']
+type Say = Schemas['DrawSay']
+export type Spot = Schemas['DrawSpot']
+
+const props = defineProps<{ input: Input; name: string; taps?: string[]; mini?: boolean; spots?: boolean }>()
+const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>()
+
+const host = ref<HTMLElement>()
+const svg = ref<SVGSVGElement>()
+const size = ref({ width: 0, height: 0 })
+const drawing = shallowRef<Drawing | null>(null)
+const focused = ref('')
+let observer: ResizeObserver | undefined
+let asked = 0
+
+onMounted(() => {
+  observer = new ResizeObserver(([entry]) => {
+    const { width, height } = entry!.contentRect
+    size.value = { width: Math.round(width), height: Math.round(height) }
+  })
+  observer.observe(host.value!)
+})
+onBeforeUnmount(() => observer?.disconnect())
+
+// The last good drawing stays while a new one is made; a late answer is passed over.
+watch(
+  [() => JSON.stringify(props.input), size],
+  async ([text]) => {
+    if (size.value.width < 2 || size.value.height < 2) return
+    const mine = ++asked
+    try {
+      const made = await call('draw.net', { ...(JSON.parse(text) as Input), view: size.value })
+      if (mine === asked) drawing.value = made
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+    }
+  },
+  { immediate: true },
+)
+
+const box = computed(() => {
+  const b = drawing.value?.box
+  return b ? `${b.x} ${b.y} ${b.width} ${b.height}` : '0 0 1 1'
+})
+
+const d = (item: { points?: number[][] | undefined; closed?: boolean | undefined }) =>
+  (item.points ?? []).map((p, i) => `${i ? 'L' : 'M'}${p[0]} ${p[1]}`).join('') + (item.closed ? 'Z' : '')
+
+const outline = (points: number[][]) => d({ points, closed: true })
+
+/** Wording of the drawing, with the question of a dimension named. */
+function sentence(what: Say): string {
+  const args = { ...what.args }
+  if (typeof args.question === 'string') args.question = fieldName(args.question)
+  let text = say(what.key, args)
+  if (args.bedded === true) text += `, ${say('twin.bedded')}`
+  if (args.below) text += `, ${say('twin.thin')}`
+  else if (args.laid === true) text += `, ${say('twin.laid')}`
+  else if (args.laid === false) text += `, ${say('twin.open')}`
+  return text
+}
+
+const words = (item: Item) => (item.say ? say(item.say.key, item.say.args) : '')
+const taps = computed(() => (drawing.value?.taps ?? []).filter((tap) => !props.taps || props.taps.includes(tap.kind)))
+
+/** One stop for the tab key; the arrow keys walk on from it. */
+const stop = computed(() => (taps.value.some((tap) => tap.id === focused.value) ? focused.value : taps.value[0]?.id))
+
+function reach(id: string, key: string): string {
+  const ways = { ArrowLeft: 'left', ArrowRight: 'right', ArrowUp: 'up', ArrowDown: 'down' } as const
+  const way = ways[key as keyof typeof ways]
+  for (let at = id, steps = 0; steps < 50; steps++) {
+    at = drawing.value?.taps.find((tap) => tap.id === at)?.walk[way] ?? ''
+    if (!at) return ''
+    if (taps.value.some((tap) => tap.id === at)) return at
+  }
+  return ''
+}
+
+function walk(event: KeyboardEvent, id: string): void {
+  if (event.altKey || event.ctrlKey || event.metaKey) return
+  if (event.key === 'Enter' || event.key === ' ') {
+    event.preventDefault()
+    emit('pick', id)
+  } else if (event.key.startsWith('Arrow')) {
+    event.preventDefault()
+    const to = reach(id, event.key)
+    if (!to) return
+    focused.value = to
+    void nextTick(() => svg.value?.querySelector<SVGElement>(`[data-tap="${CSS.escape(to)}"]`)?.focus())
+  }
+}
+
+async function touch(event: MouseEvent, id: string): Promise<void> {
+  focused.value = id
+  emit('pick', id)
+  if (!props.spots) return
+  await spotAt(event)
+}
+
+async function spotAt(event: MouseEvent): Promise<void> {
+  if (!props.spots || !svg.value || !drawing.value) return
+  const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value.getScreenCTM()!.inverse())
+  try {
+    emit('spot', await call('draw.place', { area: props.input.area, x: at.x, y: at.y }))
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error
+    emit('beside')
+  }
+}
+
+const px = computed(() => drawing.value?.mm_per_px ?? 1)
+// Patterns are named by instance: several drawings of different scale stand on one page.
+const uid = useId()
+const looks = computed(() => ({
+  '--px': px.value,
+  ...Object.fromEntries(['one-way', 'across', 'thin', 'mesh'].map((name) => [`--${name}`, `url(#${name}-${uid})`])),
+}))
+const asking = computed(() => props.input.asking ?? '')
+const plates = computed(() => {
+  // The text on the plate that is asked stands on lime in both themes.
+  const items = drawing.value?.items ?? []
+  return new Set(items.flatMap((item, i) => (item.style === 'plate_asked' ? [i + 1] : [])))
+})
+</script>
+
+<template>
+  <div ref="host" class="drawing" :class="{ mini }">
+    <svg
+      ref="svg" class="net" :viewBox="box" :style="looks" :role="mini ? 'img' : 'group'" :aria-label="mini ? name : say('net.label', { name })"
+      @click="spotAt"
+    >
+      <defs>
+        <pattern :id="`one-way-${uid}`" patternUnits="userSpaceOnUse" :width="26 * px" :height="11 * px">
+          <rect :width="26 * px" :height="11 * px" fill="var(--water1)" />
+          <path :d="`M${2 * px} ${5 * px}H${19 * px}`" class="p-stroke" />
+        </pattern>
+        <pattern :id="`across-${uid}`" patternUnits="userSpaceOnUse" :width="26 * px" :height="26 * px">
+          <rect :width="26 * px" :height="26 * px" fill="var(--water1)" />
+          <path :d="`M${2 * px} ${5 * px}H${19 * px}M${13 * px} ${9 * px}V${24 * px}`" class="p-stroke" />
+        </pattern>
+        <pattern :id="`thin-${uid}`" patternUnits="userSpaceOnUse" :width="12 * px" :height="12 * px" patternTransform="rotate(45)">
+          <rect :width="12 * px" :height="12 * px" fill="var(--amber1)" />
+          <rect :width="3 * px" :height="12 * px" fill="var(--amber3)" />
+        </pattern>
+        <pattern :id="`mesh-${uid}`" patternUnits="userSpaceOnUse" :width="6 * px" :height="6 * px">
+          <rect :width="6 * px" :height="6 * px" fill="var(--stone3)" />
+          <circle :cx="3 * px" :cy="3 * px" :r="1 * px" style="fill: var(--edge)" />
+        </pattern>
+      </defs>
+      <template v-for="(item, i) in drawing?.items ?? []" :key="i">
+        <template v-if="item.kind === 'path'">
+          <path :d="d(item)" :class="`s-${item.style}`" />
+          <path v-if="item.style === 'chosen'" :d="d(item)" class="s-chosen-in" style="stroke: var(--lime); stroke-width: 5px" />
+          <path v-if="item.style === 'dimension_asked'" :d="d(item)" style="stroke: var(--lime); stroke-width: 2px" />
+        </template>
+        <circle v-else-if="item.kind === 'disc'" :cx="item.at[0]" :cy="item.at[1]" :r="item.radius ?? 0" :class="`s-${item.style}`" />
+        <text
+          v-else :x="item.at[0]" :y="item.at[1]" :text-anchor="item.anchor as 'middle'" :class="`s-${item.style}`"
+          :style="plates.has(i) || item.style === 'number' && drawing?.items[i - 1]?.style === 'number_next' ? { fill: 'var(--lime-ink)' } : undefined"
+          aria-hidden="true"
+        >
+          {{ words(item) }}
+        </text>
+      </template>
+      <template v-if="!mini">
+        <path
+          v-for="tap in taps" :key="tap.id" :d="outline(tap.outline)" class="tap" role="button" :data-tap="tap.id"
+          :tabindex="tap.id === stop ? 0 : -1" :aria-label="sentence(tap.label)" :aria-pressed="input.selected?.includes(tap.id) || tap.id === `ask.${asking}`"
+          @click.stop="touch($event, tap.id)" @keydown="walk($event, tap.id)" @focus="focused = tap.id"
+        />
+      </template>
+    </svg>
+    <section v-if="!mini && drawing" class="visually-hidden" :aria-label="say('twin.heading')">
+      <ul>
+        <li v-for="(line, i) in drawing.twin" :key="i">{{ sentence(line) }}</li>
+      </ul>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.drawing {
+  width: 100%;
+  height: 100%;
+  min-height: 0;
+  position: relative;
+}
+</style>

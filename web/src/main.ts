@@ -1,0 +1,27 @@
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
+import '@fontsource-variable/atkinson-hyperlegible-mono/index.css'
+import './theme/tokens.css'
+import './theme/base.css'
+import './drawing/net.css'
+import { createPinia } from 'pinia'
+import { registerSW } from 'virtual:pwa-register'
+import { createApp, ref } from 'vue'
+import App from './App.vue'
+import { startSync } from './data/sync'
+import { router } from './router'
+import { installTheme } from './theme/vuetify'
+
+const newVersion = ref<(() => void) | null>(null)
+
+const app = createApp(App, { newVersion })
+installTheme(app)
+app.use(createPinia())
+app.use(router)
+app.mount('#app')
+
+const update = registerSW({
+  onNeedRefresh: () => (newVersion.value = () => void update()),
+  onOfflineReady: () => (document.documentElement.dataset.offline = 'ready'),
+})
+void navigator.serviceWorker?.ready.then(() => (document.documentElement.dataset.offline = 'ready'))
+startSync()

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+// The frame, the same on every screen: spine left, head above, ledge below. On a phone the
+// spine lies across the top.
+import TopHead from './TopHead.vue'
+
+defineProps<{ tall?: boolean }>()
+</script>
+
+<template>
+  <div class="frame" :class="{ tall }">
+    <aside class="spine"><slot name="spine" /></aside>
+    <header class="head">
+      <TopHead>
+        <slot name="title" />
+        <template #line><slot name="line" /></template>
+        <template #mark><slot name="mark" /></template>
+      </TopHead>
+    </header>
+    <main class="body"><slot /></main>
+    <footer class="ledge"><slot name="ledge" /></footer>
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  height: 100%;
+  grid-template: 84px minmax(0, 1fr) 86px / 168px minmax(0, 1fr);
+  grid-template-areas: 'spine head' 'spine body' 'spine ledge';
+}
+.frame.tall {
+  grid-template-rows: 84px minmax(0, 1fr) 194px;
+}
+.spine {
+  grid-area: spine;
+  background: var(--ground);
+  min-height: 0;
+}
+.head {
+  grid-area: head;
+  padding: 0 24px;
+}
+.body {
+  grid-area: body;
+  min-height: 0;
+  overflow: hidden;
+  position: relative;
+}
+.ledge {
+  grid-area: ledge;
+  background: var(--ground);
+  border-top: 2.4px solid var(--ink);
+  min-width: 0;
+}
+@media (max-width: 759px) {
+  .frame,
+  .frame.tall {
+    grid-template: 58px auto minmax(0, 1fr) auto / minmax(0, 1fr);
+    grid-template-areas: 'spine' 'head' 'body' 'ledge';
+  }
+  .head {
+    padding: 6px 16px;
+  }
+  .body {
+    overflow: auto;
+  }
+}
+@media print {
+  .frame {
+    display: block;
+    height: auto;
+  }
+  .spine,
+  .ledge {
+    display: none;
+  }
+}
+</style>

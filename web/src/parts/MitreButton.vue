@@ -1,0 +1,71 @@
+<script setup lang="ts">
+// The one primary action of a screen: it ends in a cut, as a band is cut for a corner.
+defineProps<{ label: string; line?: string; disabled?: boolean }>()
+</script>
+
+<template>
+  <button class="mitre" :disabled="disabled">
+    <span class="face">
+      <strong>{{ label }}</strong>
+      <span v-if="line">{{ line }}</span>
+    </span>
+  </button>
+</template>
+
+<style scoped>
+.mitre {
+  flex: none;
+  min-width: 200px;
+  max-width: 320px;
+  height: 74px;
+  padding: 0;
+  background: var(--lime-edge);
+  clip-path: polygon(0 0, 100% 0, calc(100% - var(--mitre)) 100%, 0 100%);
+  color: var(--lime-ink);
+}
+.face {
+  display: grid;
+  align-content: center;
+  height: 100%;
+  padding: 0 44px 0 22px;
+  background: var(--lime);
+  clip-path: polygon(2.5px 2.5px, calc(100% - 4.5px) 2.5px, calc(100% - 31px) calc(100% - 2.5px), 2.5px calc(100% - 2.5px));
+  line-height: 1.2;
+}
+strong {
+  font-size: 23px;
+  font-weight: 720;
+}
+.face span {
+  font-size: 16px;
+  font-weight: 550;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.mitre:disabled {
+  background: var(--line);
+  color: var(--ink2);
+}
+.mitre:disabled .face {
+  background: var(--ground);
+}
+.mitre:focus-visible .face {
+  box-shadow: inset 0 0 0 6px var(--lime-ink);
+}
+.mitre:active .face {
+  transform: translateY(1px);
+}
+@media (max-width: 759px) {
+  .mitre {
+    flex: 1;
+    min-width: 0;
+  }
+  .face {
+    padding-inline-start: 14px;
+  }
+  strong {
+    font-size: 20px;
+  }
+}
+</style>

@@ -1,0 +1,66 @@
+<script setup lang="ts">
+// The ledge: facts left, one outline button, one mitre button. Errors, questions and undo
+// speak here and nowhere else.
+import { computed } from 'vue'
+import { useBook } from '../data/book'
+import { useClock } from '../data/useClock'
+import { say } from '../words/words'
+
+defineProps<{ error?: string }>()
+
+const book = useBook()
+const now = useClock()
+const undoable = computed(() => {
+  const last = book.last
+  return last && now.value.getTime() < last.until ? last : null
+})
+</script>
+
+<template>
+  <div class="ledge">
+    <div class="says" aria-live="polite">
+      <p v-if="error" class="error" role="alert">{{ error }}</p>
+      <div v-else-if="undoable" class="undo">
+        <p>{{ say('undo.line', { what: say(undoable.key, undoable.args) }) }}</p>
+      </div>
+      <slot v-else name="facts" />
+    </div>
+    <button v-if="undoable && !error" class="outline" @click="book.undo()">{{ say('undo') }}</button>
+    <slot name="outline" />
+    <slot name="mitre" />
+  </div>
+</template>
+
+<style scoped>
+.ledge {
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  min-height: 84px;
+  padding: 5px 8px 5px 24px;
+}
+.says {
+  flex: 1;
+  min-width: 0;
+}
+.error {
+  padding: 8px 14px;
+  border-inline-start: 8px solid var(--amber7);
+  background: var(--amber1);
+  font-weight: 600;
+  line-height: 1.25;
+}
+.undo p {
+  font-weight: 650;
+}
+@media (max-width: 759px) {
+  .ledge {
+    flex-wrap: wrap;
+    gap: 8px;
+    padding: 6px 12px;
+  }
+  .says {
+    flex-basis: 100%;
+  }
+}
+</style>

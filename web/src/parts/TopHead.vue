@@ -1,0 +1,145 @@
+<script setup lang="ts">
+// What this is, what is kept on this device, and the clock: every decision is against it.
+import { computed, ref } from 'vue'
+import { useBook } from '../data/book'
+import { reach } from '../data/sync'
+import { useClock } from '../data/useClock'
+import { dark, switchTheme } from '../theme/useTheme'
+import { clock, day, say } from '../words/words'
+import AsideSheet from './AsideSheet.vue'
+
+const book = useBook()
+const now = useClock()
+const showAside = ref(false)
+
+const kept = computed(() => {
+  const waiting = book.waiting > 0 ? say('kept.waiting', { n: book.waiting }) : ''
+  if (reach.value === 'unreached') return { first: say('kept.unreached'), second: waiting || say('kept.unreached.none') }
+  if (reach.value === 'unknown') return { first: say('kept.unknown'), second: waiting }
+  return { first: waiting || say('kept.all'), second: '' }
+})
+</script>
+
+<template>
+  <div class="top">
+    <slot name="mark" />
+    <div class="what">
+      <slot />
+      <p class="line small"><slot name="line" /></p>
+    </div>
+    <button v-if="book.aside.length" class="aside outline narrow" @click="showAside = true">
+      {{ say('kept.aside', { n: book.aside.length }) }}
+    </button>
+    <button class="theme" :aria-label="dark ? say('theme.light') : say('theme.dark')" @click="switchTheme">
+      <svg viewBox="0 0 28 28" width="28" height="28" aria-hidden="true">
+        <path v-if="dark" d="M14 4v4M14 20v4M4 14h4M20 14h4M14 9.5a4.5 4.5 0 1 1 0 9 4.5 4.5 0 0 1 0-9z" />
+        <path v-else d="M18 5a10 10 0 1 0 5 13A9 9 0 0 1 18 5z" />
+      </svg>
+      <span>{{ dark ? say('theme.light') : say('theme.dark') }}</span>
+    </button>
+    <div class="kept" role="status" :data-reach="reach">
+      <svg viewBox="0 0 34 42" width="34" height="42" aria-hidden="true">
+        <rect x="1.5" y="1.5" width="31" height="39" rx="3" />
+        <path v-if="book.waiting || reach === 'unreached'" d="M9 14h16M9 21h16M9 28h16" />
+        <path v-else d="M10 21l5 6 9-12" />
+      </svg>
+      <p>
+        <strong>{{ kept.first }}</strong>
+        <span class="small">{{ kept.second }}</span>
+      </p>
+    </div>
+    <p class="clock">
+      <time>{{ clock(now) }}</time>
+      <span class="small">{{ day(now) }}</span>
+    </p>
+    <AsideSheet v-if="showAside" @close="showAside = false" />
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  height: 100%;
+}
+.what {
+  flex: 1;
+  min-width: 0;
+}
+.line {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  margin-top: 2px;
+}
+svg {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2.4;
+  flex: none;
+}
+.theme {
+  display: grid;
+  justify-items: center;
+  align-content: center;
+  width: 56px;
+  height: 56px;
+  font-size: 15px;
+  font-weight: 600;
+}
+.kept {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-width: 150px;
+}
+.kept p {
+  display: grid;
+  line-height: 1.2;
+}
+.clock {
+  display: grid;
+  justify-items: end;
+  line-height: 1;
+}
+.clock time {
+  font-size: 40px;
+  font-weight: 720;
+  letter-spacing: -0.02em;
+}
+@media (max-width: 759px) {
+  .top {
+    flex-wrap: wrap;
+    gap: 4px 12px;
+  }
+  .what {
+    flex-basis: 60%;
+  }
+  .clock time {
+    font-size: 26px;
+  }
+  .clock .small,
+  .kept svg,
+  .theme span {
+    display: none;
+  }
+  .kept {
+    min-width: 0;
+    order: 5;
+    font-size: 16px;
+  }
+  .kept p {
+    display: flex;
+    gap: 6px;
+  }
+  .theme {
+    width: 44px;
+    order: 6;
+    margin-inline-start: auto;
+  }
+  .top :deep(h1) {
+    font-size: 26px;
+  }
+}
+</style>

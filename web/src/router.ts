@@ -1,0 +1,18 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import JobsView from './views/jobs/JobsView.vue'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'jobs', component: JobsView },
+    { path: '/job/:job', name: 'job', component: () => import('./views/jobs/JobView.vue'), props: true },
+    { path: '/job/:job/sheet/:sample/:area', name: 'sheet', component: () => import('./views/plan/SheetView.vue'), props: true },
+    {
+      path: '/job/:job/area/:area/:stage?',
+      name: 'area',
+      component: () => import('./views/area/AreaView.vue'),
+      props: true,
+    },
+    { path: '/:rest(.*)', redirect: '/' },
+  ],
+})

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+// One wet area: the stage that is shown, and in it the step under way.
+import { computed, shallowRef, watch, type Component } from 'vue'
+import { useRouter } from 'vue-router'
+import { useBook, type Look } from '../../data/book'
+import { version } from '../../data/sync'
+import { useClock } from '../../data/useClock'
+import { say } from '../../words/words'
+import BedStep from '../detail/BedStep.vue'
+import CoatStep from '../coat/CoatStep.vue'
+import PlanStep from '../plan/PlanStep.vue'
+import AcceptStep from '../prepare/AcceptStep.vue'
+import CheckStep from '../prepare/CheckStep.vue'
+import SurveyStep from '../survey/SurveyStep.vue'
+import { provideArea, type Step } from './useArea'
+
+const props = defineProps<{ job: string; area: string; stage?: string }>()
+const book = useBook()
+const router = useRouter()
+const now = useClock()
+const look = shallowRef<Look | null>(null)
+
+/** The view for each kind of step; which step it is only the recipe knows. */
+const views: Record<string, Component> = {
+  survey: SurveyStep, plan: PlanStep, check: CheckStep, accept: AcceptStep, bed: BedStep, coat: CoatStep,
+}
+
+let asked = 0
+async function load(): Promise<void> {
+  const mine = ++asked
+  const got = await book.look(props.job, props.area, new Date())
+  if (mine === asked) look.value = got
+}
+watch([() => props.job, () => props.area, version], load, { immediate: true })
+
+// A time that comes due changes what may be done: look again when it does.
+const dueTimes = computed(() => {
+  const l = look.value
+  if (!l) return []
+  const times = [l.next.until, ...l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((t) => t.due))]
+  return times.filter(Boolean).map((time) => Date.parse(time)).sort((a, b) => a - b)
+})
+let lookedAt = Date.now()
+watch(now, (at) => {
+  const due = dueTimes.value.some((time) => time > lookedAt && time <= at.getTime())
+  if (due || at.getTime() - lookedAt > 60_000) {
+    lookedAt = at.getTime()
+    void load()
+  }
+})
+
+const shownStage = computed(() => {
+  const stages = look.value?.stages ?? []
+  return stages.find((s) => s.id === props.stage) ?? stages.find((s) => s.id === look.value?.next.stage) ?? stages.at(-1)
+})
+/** Chosen by hand within the stage, else the step under way, else the last one. */
+const chosenStep = shallowRef('')
+const shownStep = computed<Step | undefined>(() => {
+  const steps = shownStage.value?.steps ?? []
+  return steps.find((s) => s.id === chosenStep.value) ?? steps.find((s) => s.id === look.value?.next.step) ?? steps.at(-1)
+})
+
+function go(stage: string): void {
+  chosenStep.value = ''
+  void router.replace(`/job/${props.job}/area/${props.area}/${stage}`)
+}
+
+provideArea({
+  job: props.job,
+  area: props.area,
+  look: look as never, // views are mounted once it is there
+  now,
+  goNext: () => go(look.value?.next.stage ?? ''),
+  nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',
+  async record(kind, body, said, mend) {
+    const by = await book.who(look.value!.job)
+    if (!by) return false
+    await book.record({ kind, body, jobId: props.job, areaId: props.area, by, say: said, ...mend })
+    await load()
+    return true
+  },
+})
+</script>
+
+<template>
+  <component
+    :is="views[shownStep.does]" v-if="look && shownStage && shownStep" :key="`${area}.${shownStep.id}`"
+    :step="shownStep" :stage="shownStage" @go="go" @step="(id: string) => (chosenStep = id)"
+  />
+  <p v-else class="loading">{{ say('loading') }}</p>
+</template>
+
+<style scoped>
+.loading {
+  padding: 40px;
+}
+</style>

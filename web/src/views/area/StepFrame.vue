@@ -1,0 +1,203 @@
+<script setup lang="ts">
+// The frame of one step: drawing left, one thing right, facts and actions below.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../core/core'
+import AppFrame from '../../parts/AppFrame.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import TheSpine from '../../parts/TheSpine.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { say } from '../../words/words'
+import ConflictSheet from './ConflictSheet.vue'
+import RecordSheet from './RecordSheet.vue'
+import { useArea, type Step } from './useArea'
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook']; line: string; error?: string; tall?: boolean; wide?: boolean }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const area = useArea()
+const look = area.look
+const showRecord = ref(false)
+const showConflict = ref(false)
+
+const isNext = computed(() => look.value.next.step === props.step.id)
+const nextSays = computed(() => say(look.value.next.why, look.value.next.args ?? {}))
+const deviations = computed(() => look.value.deviations.length)
+</script>
+
+<template>
+  <AppFrame :tall="tall">
+    <template #spine>
+      <TheSpine :stages="look.stages" :shown="stage.id" @open="(id) => emit('go', id)" @now="area.goNext()" />
+    </template>
+    <template #mark>
+      <router-link :to="`/job/${area.job}`" class="other" :aria-label="look.job.name">
+        <NetDrawing v-if="look.geometry" mini :name="look.name" :input="{ area: look.geometry, layers: [] }" />
+      </router-link>
+    </template>
+    <template #title>
+      <h1>
+        <router-link :to="`/job/${area.job}`" class="up">{{ look.name }}</router-link>
+      </h1>
+    </template>
+    <template #line>{{ line }}</template>
+    <div class="split" :class="{ wide }">
+      <section class="left"><slot name="drawing" /></section>
+      <section class="right scroll" :class="{ none: wide }">
+        <div class="marks">
+          <span v-if="look.sample" class="sample">{{ say('sample') }}</span>
+          <button v-if="look.conflicts.length" class="outline narrow warn" @click="showConflict = true">
+            {{ say('conflict.title') }}
+          </button>
+          <button v-if="deviations || look.withdrawn.length" class="outline narrow" @click="showRecord = true">
+            {{ deviations === 1 ? say('deviation.count.one') : say('deviation.count', { n: deviations }) }}
+          </button>
+        </div>
+        <div v-if="stage.steps.length > 1" class="steps">
+          <button
+            v-for="each in stage.steps" :key="each.id" class="each" :aria-current="each.id === step.id" @click="emit('step', each.id)"
+          >
+            <strong>{{ each.title }}</strong>
+            <span class="small">{{
+              each.state === 'done' ? say('step.done') : each.hold ? say(`hold.${each.hold}`) : each.id === look.next.step ? say('step.open') : ''
+            }}</span>
+          </button>
+        </div>
+        <slot />
+        <div v-if="step.never?.length || step.cautions?.length" class="care">
+          <template v-if="step.never?.length">
+            <h3>{{ say('never.title') }}</h3>
+            <p v-for="never in step.never" :key="never.line">
+              <strong>{{ never.line }}.</strong> {{ never.reason }}
+            </p>
+          </template>
+          <template v-if="step.cautions?.length">
+            <h3>{{ say('care.title') }}</h3>
+            <p v-for="caution in step.cautions" :key="caution">{{ say(`caution.${caution}`) }}</p>
+            <p class="small">{{ say('care.defer') }}</p>
+          </template>
+        </div>
+      </section>
+    </div>
+    <RecordSheet v-if="showRecord" @close="showRecord = false" />
+    <ConflictSheet v-if="showConflict" @close="showConflict = false" />
+    <template #ledge>
+      <slot name="ledge">
+        <TheLedge :error="error">
+          <template #facts>
+            <slot name="facts">
+              <p class="next" :class="look.next.state">
+                <strong>{{ say(`next.state.${look.next.state}`) }}</strong> {{ nextSays }}
+              </p>
+            </slot>
+          </template>
+          <template #outline><slot name="outline" :is-next="isNext" /></template>
+          <template #mitre><slot name="mitre" /></template>
+        </TheLedge>
+      </slot>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.other {
+  width: 56px;
+  height: 56px;
+  flex: none;
+}
+.up {
+  color: inherit;
+  text-decoration: none;
+}
+.split {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+}
+.split.wide {
+  grid-template-columns: minmax(0, 1fr);
+}
+.none {
+  display: none;
+}
+.left {
+  min-height: 0;
+  min-width: 0;
+  padding: 4px 12px;
+}
+.right {
+  min-height: 0;
+  margin: 10px 0;
+  padding: 0 24px 12px 20px;
+  border-inline-start: 2.4px solid var(--ink);
+  display: grid;
+  gap: 14px;
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+}
+.marks {
+  display: flex;
+  gap: 10px;
+  flex-wrap: wrap;
+  align-items: center;
+}
+.marks:empty {
+  display: none;
+}
+.warn {
+  background: var(--amber1);
+}
+.steps {
+  display: flex;
+  flex-wrap: wrap;
+  border-bottom: 2.4px solid var(--ink);
+}
+.each {
+  flex: 1 1 45%;
+  min-height: 56px;
+  padding: 4px 8px;
+  display: grid;
+  align-content: center;
+  line-height: 1.15;
+}
+.each[aria-current='true'] {
+  background: var(--sunk);
+  border-bottom: 6px solid var(--ink);
+}
+.care {
+  display: grid;
+  gap: 6px;
+  padding-top: 10px;
+  border-top: 1.5px solid var(--line);
+}
+.next {
+  line-height: 1.25;
+  max-height: 64px;
+  overflow: auto;
+}
+.next strong {
+  display: block;
+  font-size: 23px;
+}
+@media (max-width: 759px) {
+  .split {
+    display: block;
+    height: auto;
+  }
+  .left {
+    height: 46vh;
+  }
+  .right {
+    border: 0;
+    padding: 0 16px 16px;
+    overflow: visible;
+  }
+  .none {
+    display: grid;
+  }
+  .split.wide .left {
+    height: auto;
+  }
+  .other {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,36 @@
+// The area that is open, for every step's view: what the core says of it, and the one way
+// to record something.
+import { inject, provide, type InjectionKey, type Ref } from 'vue'
+import type { Schemas } from '../../core/core'
+import type { Look } from '../../data/book'
+
+export type Step = Schemas['LogbookStepLook']
+export type Coat = Schemas['LogbookCoatLook']
+export type Batch = Schemas['LogbookBatchLook']
+
+export interface AreaContext {
+  job: string
+  area: string
+  look: Ref<Look>
+  now: Ref<Date>
+  /** Records an entry of this area; asks who is at work first. False when nobody said so. */
+  record: (
+    kind: string,
+    body: unknown,
+    say: { key: string; args?: Record<string, unknown> },
+    mend?: { corrects: string; reason: string },
+  ) => Promise<boolean>
+  /** Goes to the step that comes next. */
+  goNext: () => void
+  nameOf: (person: string) => string
+}
+
+const key: InjectionKey<AreaContext> = Symbol('area')
+
+export const provideArea = (context: AreaContext) => provide(key, context)
+
+export function useArea(): AreaContext {
+  const context = inject(key)
+  if (!context) throw new Error('no area is open here')
+  return context
+}

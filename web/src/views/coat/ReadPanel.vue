@@ -1,0 +1,155 @@
+<script setup lang="ts">
+// Comb readings: tap a spot on the drawing, then the last wet tooth; or type the numbers.
+import { computed, onMounted, ref, watch } from 'vue'
+import { call, Refusal } from '../../core/core'
+import { useDraft } from '../../data/useDraft'
+import type { Spot } from '../../drawing/NetDrawing.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import TheComb from '../../parts/TheComb.vue'
+import { say, sayFault } from '../../words/words'
+import { useArea, type Coat, type Step } from '../area/useArea'
+import SurfaceFilm from './SurfaceFilm.vue'
+
+const props = defineProps<{ coat: Coat; step: Step; spot: Spot | null; reading: string }>()
+const emit = defineEmits<{ error: [text: string]; spot: [spot: Spot | null]; reading: [id: string] }>()
+const { look, area, record } = useArea()
+
+const tooth = ref<number | null>(null)
+const byNumbers = ref(false)
+const draft = useDraft(() => `read.${area}`, () => ({}))
+const why = ref('')
+const ready = ref(false)
+onMounted(() => (ready.value = true))
+
+const teeth = computed(() => look.value.comb)
+const lower = computed(() => (tooth.value === null || tooth.value < 0 ? 0 : teeth.value[tooth.value]!))
+const upper = computed(() => (tooth.value === null ? null : (teeth.value[tooth.value + 1] ?? null)))
+const count = computed(() => props.coat.readings.length)
+const shown = computed(() => props.coat.readings.find((reading) => reading.entry === props.reading))
+
+watch(
+  () => props.spot,
+  (spot) => {
+    if (!spot) return
+    tooth.value = null
+    void draft.replace({ ...draft.typed.value, along: String(spot.along_mm), up: String(spot.up_mm) })
+  },
+)
+
+const keepLine = computed(() => {
+  if (tooth.value === null) return ''
+  if (upper.value === null) return say('read.keep.all', { lower: lower.value })
+  return lower.value === 0 ? say('read.keep.none', { upper: upper.value }) : say('read.keep.line', { lower: lower.value, upper: upper.value })
+})
+
+async function keep(spot: Spot, lastWet: number, nextDry: number | null): Promise<void> {
+  const body = { step: props.step.id, ...spot, last_wet_mm: lastWet, next_dry_mm: nextDry }
+  const kept = await record('read', body, { key: 'read.kept', args: { surface: spot.surface, lower: lastWet, upper: nextDry } })
+  if (!kept) return
+  tooth.value = null
+  await draft.replace({})
+  emit('spot', null)
+}
+
+async function keepTooth(): Promise<void> {
+  if (!props.spot) return emit('error', say('read.place'))
+  if (tooth.value !== null) await keep(props.spot, lower.value, upper.value)
+}
+
+const fields = [
+  { id: 'along', label: 'read.along', most: 100_000 },
+  { id: 'up', label: 'read.up', most: 100_000 },
+  { id: 'last_wet', label: 'read.wet', most: 50 },
+  { id: 'next_dry', label: 'read.dry', most: 50 },
+] as const
+
+async function keepNumbers(): Promise<void> {
+  if (!props.spot || !look.value.geometry) return emit('error', say('read.place'))
+  try {
+    const read: Record<string, number> = {}
+    for (const { id, most } of fields) {
+      read[id] = (await call('units.number', { field: id, kind: 'number', typed: draft.typed.value[id] ?? '', least: 0, most })).value
+    }
+    const spot = { surface: props.spot.surface, along_mm: read.along!, up_mm: read.up! }
+    await call('wetarea.place', { area: look.value.geometry, ...spot })
+    await keep(spot, read.last_wet!, read.next_dry!)
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error
+    emit('error', error.faults.map(sayFault).join(' '))
+  }
+}
+
+async function takeBack(): Promise<void> {
+  if (!shown.value || !why.value.trim()) return emit('error', `${say('read.reason')} ${say('fault.text.missing')}`)
+  const kept = await record('read', null, { key: 'read.withdrawn' }, { corrects: shown.value.entry, reason: why.value.trim() })
+  if (kept) {
+    why.value = ''
+    emit('reading', '')
+  }
+}
+</script>
+
+<template>
+  <section class="read">
+    <div v-if="shown" class="one">
+      <h3>{{ say('read.spot', { surface: shown.surface, along: shown.along_mm, up: shown.up_mm }) }}</h3>
+      <p class="big">{{ shown.upper_mm === null ? say('read.keep.all', { lower: shown.lower_mm }) : say('read.keep.line', { lower: shown.lower_mm, upper: shown.upper_mm }) }}</p>
+      <label class="field">
+        <span>{{ say('read.reason') }}</span>
+        <input v-model="why" maxlength="500" autocomplete="off" />
+      </label>
+      <div class="both">
+        <button class="outline narrow" @click="emit('reading', '')">{{ say('close') }}</button>
+        <button class="outline narrow" @click="takeBack">{{ say('read.withdraw') }}</button>
+      </div>
+    </div>
+    <template v-else>
+      <button class="outline narrow" @click="byNumbers = !byNumbers">{{ byNumbers ? say('read.comb') : say('read.numbers') }}</button>
+      <p v-if="spot"><strong>{{ say('read.spot', { surface: spot.surface, along: spot.along_mm, up: spot.up_mm }) }}</strong></p>
+      <div v-if="byNumbers && spot" class="fields">
+        <label v-for="field in fields" :key="field.id" class="field">
+          <span>{{ say(field.label) }}</span>
+          <input
+            :value="draft.typed.value[field.id] ?? ''" inputmode="decimal" autocomplete="off" maxlength="12"
+            @input="draft.type(field.id, ($event.target as HTMLInputElement).value)" @keydown.enter="keepNumbers"
+          />
+        </label>
+      </div>
+      <SurfaceFilm :coat="coat" />
+    </template>
+    <Teleport v-if="ready && !shown" defer to="#step-comb">
+      <p class="ask">{{ spot ? say('read.line', { n: count + 1, surface: spot.surface }) : say('read.place') }}</p>
+      <TheComb v-if="!byNumbers" :teeth="teeth" :picked="tooth" @pick="(index) => (tooth = index)" />
+    </Teleport>
+    <Teleport v-if="ready && !shown" defer to="#step-mitre">
+      <MitreButton v-if="byNumbers" :label="say('read.keep')" :disabled="!spot" @click="keepNumbers" />
+      <MitreButton v-else :label="say('read.keep')" :line="keepLine" :disabled="!spot || tooth === null" @click="keepTooth" />
+    </Teleport>
+  </section>
+</template>
+
+<style scoped>
+.read,
+.one {
+  display: grid;
+  gap: 14px;
+}
+.big {
+  font-size: 34px;
+  font-weight: 720;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px 16px;
+}
+.both {
+  display: flex;
+  justify-content: space-between;
+}
+.ask {
+  font-size: 20px;
+  font-weight: 700;
+  margin-bottom: 6px;
+}
+</style>

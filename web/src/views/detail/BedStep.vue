@@ -1,0 +1,98 @@
+<script setup lang="ts">
+// Bands, corners and collars: tap a piece on either side to mark it, bed it with one press.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../core/core'
+import MitreButton from '../../parts/MitreButton.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { place, say } from '../../words/words'
+import BlockLine from '../area/BlockLine.vue'
+import StepFrame from '../area/StepFrame.vue'
+import { useArea, type Step } from '../area/useArea'
+
+type Piece = Schemas['LogbookPieceLook']
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const { look, record } = useArea()
+
+const picked = ref('')
+const left = computed(() => look.value.pieces.filter((piece) => !piece.bedded))
+const next = computed<Piece | undefined>(() => left.value.find((piece) => piece.id === picked.value) ?? left.value[0])
+const then = computed(() => left.value.find((piece) => piece.id !== next.value?.id))
+const mayBed = computed(() => props.step.block?.kind !== 'hold')
+const longest = computed(() => Math.max(1, ...look.value.pieces.map((piece) => piece.length_mm ?? 0)))
+
+const nameOf = (piece: Piece) => `${say(`bed.kind.${piece.kind}`)} · ${place(piece.id)}`
+
+async function bed(): Promise<void> {
+  const piece = next.value
+  if (!piece) return
+  const last = left.value.length === 1
+  const kept = await record('bedded', { step: props.step.id, pieces: [piece.id] }, { key: 'bed.kept', args: { piece: `${piece.number} ${place(piece.id)}` } })
+  picked.value = ''
+  if (kept && last) emit('go', look.value.next.stage)
+}
+
+const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.value?.id ? 'next' : 'open')
+</script>
+
+<template>
+  <StepFrame :step="step" :stage="stage" :line="say('bed.line', { title: step.title })" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+    <template #drawing>
+      <NetDrawing
+        v-if="look.geometry" :name="look.name" :taps="['piece']"
+        :input="{ area: look.geometry, layers: ['bands', 'numbers'], pieces: look.pieces, next_piece: next?.id ?? '' }" @pick="(id) => (picked = id)"
+      />
+    </template>
+    <BlockLine :step="step" />
+    <ul>
+      <li v-for="piece in look.pieces" :key="piece.id">
+        <button class="row piece" :class="{ chosen: piece.id === next?.id }" :disabled="piece.bedded" @click="picked = piece.id">
+          <strong class="number">{{ piece.number }}</strong>
+          <span class="grow">
+            {{ nameOf(piece) }}
+            <span v-if="piece.length_mm" class="bar" :class="state(piece)" :style="{ width: `${(100 * piece.length_mm) / longest}%` }" />
+          </span>
+          <strong v-if="piece.length_mm">{{ (piece.length_mm / 1000).toFixed(2) }}</strong>
+          <span class="small">{{ say(`bed.state.${state(piece)}`) }}</span>
+        </button>
+      </li>
+    </ul>
+    <template #facts>
+      <p v-if="left.length"><strong class="count">{{ left.length }}</strong> {{ say('bed.left', { n: '' }).trim() }}</p>
+      <p v-else>{{ say('bed.all') }}</p>
+    </template>
+    <template #mitre>
+      <MitreButton
+        v-if="next && mayBed" :label="say(next.kind === 'band' ? 'bed.next' : 'bed.piece', { n: next.number })"
+        :line="then ? say('bed.next.line', { next: place(then.id) }) : place(next.id)" @click="bed"
+      />
+    </template>
+  </StepFrame>
+</template>
+
+<style scoped>
+.piece {
+  min-height: 56px;
+}
+.number {
+  width: 26px;
+}
+.bar {
+  display: block;
+  height: 12px;
+  margin-top: 4px;
+  border: 1.5px solid var(--ink);
+  background: radial-gradient(circle at 3px 3px, var(--edge) 1px, transparent 1.3px) 0 0 / 6px 6px, var(--stone3);
+}
+.bar.bedded {
+  background: var(--bedded);
+}
+.bar.next {
+  background: var(--lime);
+}
+.count {
+  font-size: 34px;
+  font-weight: 720;
+}
+</style>

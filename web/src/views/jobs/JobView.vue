@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { useBook, type Job } from '../../data/book'
+import { newId } from '../../data/ids'
+import { version } from '../../data/sync'
+import AppFrame from '../../parts/AppFrame.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import SideSheet from '../../parts/SideSheet.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { say } from '../../words/words'
+
+const props = defineProps<{ job: string }>()
+const book = useBook()
+const router = useRouter()
+const job = ref<Job | null>(null)
+const creating = ref(false)
+const name = ref('')
+const missing = ref(false)
+
+async function load(): Promise<void> {
+  job.value = await book.job(props.job, new Date())
+}
+watch([() => props.job, version], load, { immediate: true })
+
+async function create(): Promise<void> {
+  missing.value = name.value.trim() === ''
+  if (missing.value || !job.value) return
+  const by = await book.who(job.value)
+  if (!by) return
+  const areaId = newId()
+  await book.record({ kind: 'area.opened', jobId: props.job, areaId, by, body: { name: name.value.trim() } })
+  await router.push(`/job/${props.job}/area/${areaId}`)
+}
+
+const count = computed(() => {
+  const n = job.value?.areas.length ?? 0
+  return n === 1 ? say('job.line.one') : say('job.line', { n })
+})
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine /></template>
+    <template #title
+      ><h1>{{ job?.name || say('loading') }}</h1></template
+    >
+    <template #line
+      >{{ count }}<template v-if="job?.demo"> · {{ say('jobs.demo') }}</template></template
+    >
+    <div class="page scroll">
+      <template v-if="job">
+        <p v-if="!job.name" class="said">{{ say('job.unopened') }}</p>
+        <div v-if="!job.areas.length" class="empty">
+          <h2>{{ say('job.empty') }}</h2>
+        </div>
+        <ul>
+          <li v-for="area in job.areas" :key="area.id">
+            <router-link :to="`/job/${job.id}/area/${area.id}`" class="row area">
+              <span class="net-cell">
+                <NetDrawing
+                  v-if="area.geometry" mini :name="area.name"
+                  :input="{ area: area.geometry, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }"
+                />
+              </span>
+              <span class="grow">
+                <h2>{{ area.name }}</h2>
+                <span>{{ say(area.next.why, area.next.args ?? {}) }}</span>
+                <span v-if="area.sample" class="sample">{{ say('sample') }}</span>
+              </span>
+              <strong class="state">{{ say(`next.state.${area.next.state}`) }}</strong>
+            </router-link>
+          </li>
+        </ul>
+        <section class="people">
+          <h3>{{ say('job.people') }}</h3>
+          <p v-for="person in job.people" :key="person.id">
+            {{ book.names[person.id] || person.role }}
+            <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>
+          </p>
+        </section>
+      </template>
+    </div>
+    <SideSheet v-if="creating" :title="say('job.new_area')" @close="creating = false">
+      <form id="new-area" @submit.prevent="create">
+        <label class="field" :class="{ wrong: missing }">
+          <span>{{ say('job.area_name') }}</span>
+          <input v-model="name" maxlength="80" autocomplete="off" autofocus />
+        </label>
+        <p v-if="missing" class="said" role="alert">{{ say('job.area_name') }}: {{ say('fault.text.missing') }}</p>
+      </form>
+      <template #action>
+        <span />
+        <MitreButton form="new-area" :label="say('job.new_area')" />
+      </template>
+    </SideSheet>
+    <template #ledge>
+      <TheLedge>
+        <template #outline>
+          <router-link to="/" class="outline link">{{ say('job.back') }}</router-link>
+        </template>
+        <template #mitre>
+          <MitreButton v-if="!creating" :label="say('job.new_area')" :line="say('job.new_area.line')" @click="creating = true" />
+        </template>
+      </TheLedge>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.page {
+  height: 100%;
+  padding: 12px 24px;
+}
+.area {
+  min-height: 150px;
+  color: inherit;
+  text-decoration: none;
+}
+.area .grow {
+  display: grid;
+  justify-items: start;
+  gap: 6px;
+}
+.net-cell {
+  width: 170px;
+  height: 130px;
+  flex: none;
+}
+.state {
+  font-size: 23px;
+}
+.people {
+  padding: 20px 12px;
+  display: grid;
+  gap: 6px;
+}
+.empty {
+  padding: 48px 0;
+}
+.link {
+  color: inherit;
+  text-decoration: none;
+  display: grid;
+  place-items: center;
+}
+@media (max-width: 759px) {
+  .net-cell {
+    width: 84px;
+    height: 80px;
+  }
+  .area {
+    min-height: 110px;
+  }
+}
+</style>

@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { onMounted, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { useBook, type Job } from '../../data/book'
+import { newId } from '../../data/ids'
+import { version } from '../../data/sync'
+import AppFrame from '../../parts/AppFrame.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import SideSheet from '../../parts/SideSheet.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { say } from '../../words/words'
+
+const book = useBook()
+const router = useRouter()
+const jobs = ref<Job[] | null>(null)
+const creating = ref(false)
+const name = ref('')
+const missing = ref(false)
+
+async function load(): Promise<void> {
+  jobs.value = await book.jobs(new Date())
+}
+onMounted(load)
+watch(version, load)
+
+async function create(): Promise<void> {
+  missing.value = name.value.trim() === ''
+  if (missing.value) return
+  const jobId = newId()
+  const time_zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'Etc/UTC'
+  const by = await book.who({ id: jobId, people: [] })
+  if (!by) return
+  await book.record({ kind: 'job.opened', jobId, by, body: { name: name.value.trim(), time_zone } })
+  await router.push(`/job/${jobId}`)
+}
+
+const areasOf = (job: Job) =>
+  job.areas.length === 1 ? say('jobs.areas.one') : say('jobs.areas', { n: job.areas.length })
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine /></template>
+    <template #title
+      ><h1>{{ say('jobs.title') }}</h1></template
+    >
+    <template #line>{{ say('jobs.line') }}</template>
+    <div class="page scroll">
+      <p v-if="!jobs">{{ say('loading') }}</p>
+      <div v-else-if="!jobs.length" class="empty">
+        <h2>{{ say('jobs.empty') }}</h2>
+        <p>{{ say('jobs.empty.line') }}</p>
+      </div>
+      <ul v-else>
+        <li v-for="job in jobs" :key="job.id">
+          <router-link :to="`/job/${job.id}`" class="row job">
+            <span class="grow">
+              <h2>{{ job.name }}</h2>
+              <span class="small">{{ areasOf(job) }}</span>
+              <span v-if="job.demo" class="sample">{{ say('jobs.demo') }}</span>
+            </span>
+            <span class="nets">
+              <span v-for="area in job.areas.slice(0, 4)" :key="area.id" class="net-cell">
+                <NetDrawing
+                  v-if="area.geometry" mini :name="area.name"
+                  :input="{ area: area.geometry, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }"
+                />
+              </span>
+            </span>
+          </router-link>
+        </li>
+      </ul>
+    </div>
+    <SideSheet v-if="creating" :title="say('jobs.new')" @close="creating = false">
+      <form id="new-job" @submit.prevent="create">
+        <label class="field" :class="{ wrong: missing }">
+          <span>{{ say('jobs.name') }}</span>
+          <input v-model="name" maxlength="80" autocomplete="off" autofocus />
+        </label>
+        <p v-if="missing" class="said" role="alert">{{ say('jobs.name') }}: {{ say('fault.text.missing') }}</p>
+      </form>
+      <template #action>
+        <span />
+        <MitreButton form="new-job" :label="say('jobs.create')" />
+      </template>
+    </SideSheet>
+    <template #ledge>
+      <TheLedge>
+        <template #mitre>
+          <MitreButton v-if="!creating" :label="say('jobs.new')" :line="say('jobs.new.line')" @click="creating = true" />
+        </template>
+      </TheLedge>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.page {
+  height: 100%;
+  padding: 12px 24px;
+}
+.job {
+  min-height: 150px;
+  color: inherit;
+  text-decoration: none;
+}
+.job .grow {
+  display: grid;
+  justify-items: start;
+  gap: 6px;
+}
+.nets {
+  display: flex;
+  gap: 16px;
+}
+.net-cell {
+  width: 170px;
+  height: 130px;
+}
+.empty {
+  display: grid;
+  gap: 12px;
+  padding: 48px 0;
+}
+@media (max-width: 759px) {
+  .net-cell {
+    width: 110px;
+    height: 90px;
+  }
+  .net-cell:nth-child(n + 2) {
+    display: none;
+  }
+}
+</style>

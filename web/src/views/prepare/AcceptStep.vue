@@ -1,0 +1,71 @@
+<script setup lang="ts">
+// A hold point: work stops until someone signs, or answers by name for going on.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../core/core'
+import MitreButton from '../../parts/MitreButton.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { moment, say } from '../../words/words'
+import BlockLine from '../area/BlockLine.vue'
+import OverrideSheet from '../area/OverrideSheet.vue'
+import StepFrame from '../area/StepFrame.vue'
+import SurfaceFilm from '../coat/SurfaceFilm.vue'
+import { useArea, type Step } from '../area/useArea'
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const { look, record, nameOf } = useArea()
+const note = ref('')
+const overriding = ref(false)
+
+/** The coat this hold looks back on: the one laid in the step before it, if any. */
+const coat = computed(() => {
+  const steps = look.value.stages.flatMap((stage) => stage.steps)
+  const before = steps[steps.findIndex((s) => s.id === props.step.id) - 1]
+  return look.value.coats.find((c) => c.step === before?.id)
+})
+const layers = computed(() => (coat.value ? ['coat', 'film'] : ['bands']))
+const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
+
+async function accept(): Promise<void> {
+  const body = { step: props.step.id, ...(note.value.trim() ? { note: note.value.trim() } : {}) }
+  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } })) emit('go', look.value.next.stage)
+}
+</script>
+
+<template>
+  <StepFrame :step="step" :stage="stage" :line="say('accept.line')" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+    <template #drawing>
+      <NetDrawing
+        v-if="look.geometry" :name="look.name" :taps="['surface', 'reading', 'piece']"
+        :input="{ area: look.geometry, layers, pieces: look.pieces, ...(coat ? { coat } : {}) }"
+      />
+    </template>
+    <h2>{{ step.title }}</h2>
+    <p>{{ step.why }}</p>
+    <BlockLine v-if="step.block && open" :step="step" />
+    <p v-if="step.hold === 'shut'">{{ say('accept.shut') }}</p>
+    <p v-if="step.hold === 'stale' && step.signed" class="said">
+      {{ say('accept.stale', { at: step.signed.at, who: nameOf(step.signed.by) }) }}
+    </p>
+    <p v-if="step.hold === 'released' && step.signed">
+      {{ say('accept.released', { at: step.signed.at, who: nameOf(step.signed.by) }) }}
+      <span v-if="step.signed.note" class="small">“{{ step.signed.note }}”</span>
+    </p>
+    <p v-if="step.override" class="said">
+      {{ say('accept.overridden', { at: step.override.at, who: nameOf(step.override.person ?? ''), reason: step.override.note }) }}
+      <span class="small">{{ moment(step.override.at) }}</span>
+    </p>
+    <SurfaceFilm v-if="coat" :coat="coat" />
+    <label v-if="open" class="field">
+      <span>{{ say('accept.note') }}</span>
+      <input v-model="note" maxlength="500" autocomplete="off" />
+    </label>
+    <OverrideSheet v-if="overriding" :step="step.id" :title="step.title" @close="overriding = false" />
+    <template #outline>
+      <button v-if="open && !step.block" class="outline" @click="overriding = true">{{ say('override') }}</button>
+    </template>
+    <template #mitre>
+      <MitreButton v-if="open && !step.block" :label="say('accept.sign')" :line="step.title" @click="accept" />
+    </template>
+  </StepFrame>
+</template>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+// A step that is done when each of its lines is confirmed.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../core/core'
+import MitreButton from '../../parts/MitreButton.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { say } from '../../words/words'
+import BlockLine from '../area/BlockLine.vue'
+import StepFrame from '../area/StepFrame.vue'
+import { useArea, type Step } from '../area/useArea'
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const { look, record } = useArea()
+
+const lines = computed(() => props.step.checks ?? [])
+const done = computed(() => props.step.state === 'done')
+const confirmed = ref<string[]>(done.value ? [...lines.value] : [])
+const left = computed(() => lines.value.length - confirmed.value.length)
+
+function toggle(line: string): void {
+  confirmed.value = confirmed.value.includes(line) ? confirmed.value.filter((each) => each !== line) : [...confirmed.value, line]
+}
+
+async function finish(): Promise<void> {
+  const kept = await record(
+    'done', { step: props.step.id, confirmed: confirmed.value }, { key: 'check.kept', args: { title: props.step.title } },
+  )
+  if (kept) emit('go', look.value.next.stage)
+}
+</script>
+
+<template>
+  <StepFrame :step="step" :stage="stage" :line="say('check.line', { title: step.title })" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+    <template #drawing>
+      <NetDrawing v-if="look.geometry" :name="look.name" :input="{ area: look.geometry, layers: [] }" :taps="['surface']" />
+    </template>
+    <h2>{{ step.title }}</h2>
+    <p>{{ step.why }}</p>
+    <BlockLine :step="step" />
+    <ul>
+      <li v-for="each in lines" :key="each">
+        <button class="row" role="checkbox" :aria-checked="confirmed.includes(each)" :disabled="done" @click="toggle(each)">
+          <svg viewBox="0 0 28 28" width="32" height="32" aria-hidden="true">
+            <rect x="2" y="2" width="24" height="24" fill="none" stroke="var(--ink)" stroke-width="2.6" />
+            <path v-if="confirmed.includes(each)" d="M7 14l5 6 10-12" fill="none" stroke="var(--ink)" stroke-width="3.4" />
+          </svg>
+          <span class="grow line">{{ each }}</span>
+        </button>
+      </li>
+    </ul>
+    <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
+    <template #mitre>
+      <MitreButton v-if="!done && step.block?.kind !== 'hold'" :label="say('check.done')" :disabled="left > 0" @click="finish" />
+    </template>
+  </StepFrame>
+</template>
+
+<style scoped>
+.line {
+  font-size: 20px;
+  font-weight: 650;
+}
+</style>
