@@ -35,9 +35,10 @@ func (n *net) drawDimensions() {
 
 func (n *net) labelDimension(d dimension, missing bool) {
 	at := wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2}
-	halfWide, tall := 34*n.px, 28*n.px
+	halfWide, tall, beside := 34*n.px, 28*n.px, false
 	if span := max(abs(d.to[0]-d.from[0]), abs(d.to[1]-d.from[1])); span < 2*halfWide {
 		at = add(at, wetarea.Point{d.out[0] * (halfWide + tickPx*n.px), d.out[1] * (tall/2 + tickPx*n.px)})
+		beside = true
 	}
 	say := words("twin.dimension", "question", d.id, "mm", d.value)
 	key := "drawing.length"
@@ -51,7 +52,9 @@ func (n *net) labelDimension(d dimension, missing bool) {
 	case missing:
 		style = "plate_missing"
 	}
-	n.path(style, true, box(at[0]-halfWide, at[1]-tall/2, 2*halfWide, tall)...)
+	if style != "plate" || !beside {
+		n.path(style, true, box(at[0]-halfWide, at[1]-tall/2, 2*halfWide, tall)...)
+	}
 	n.text("dimension_text", wetarea.Point{at[0], at[1] + 6*n.px}, "middle", key, "mm", d.value)
 	half := touchPx / 2 * n.px
 	n.Taps = append(n.Taps, Tap{

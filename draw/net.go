@@ -3,7 +3,6 @@ package draw
 import (
 	"cmp"
 	"slices"
-	"strings"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
@@ -104,6 +103,14 @@ type net struct {
 	px     float64 // mm a pixel
 
 	numbers []wetarea.Point // of pieces, as placed
+	tags    []tag           // numbers to be drawn over everything
+}
+
+// tag is a piece's number where it is drawn.
+type tag struct {
+	at     wetarea.Point
+	number int
+	state  string // "open", "next" or "bedded"
 }
 
 // Net draws an area unfolded.
@@ -127,6 +134,10 @@ func Net(in NetInputs) (Drawing, error) {
 		n.drawPenetrations()
 	}
 	n.drawNames()
+	for _, t := range n.tags {
+		n.disc("number_"+t.state, t.at, 13*n.px)
+		n.text("number", wetarea.Point{t.at[0], t.at[1] + 6*n.px}, "middle", "drawing.number", "number", t.number)
+	}
 	if n.layer("dims") {
 		n.drawDimensions()
 	}
@@ -305,7 +316,8 @@ func (n *net) drawBands() {
 		at := n.frames[p.Surface].place(p.At)
 		half := max(p.Diameter/2+bandWidthMm/2, 2*cornerPx*n.px)
 		n.path(style, true, box(at[0]-half, at[1]-half, 2*half, 2*half)...)
-		n.tapPiece(p.ID, "twin."+p.Kind, at, number, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter)
+		beside := wetarea.Point{at[0] + half + 14*n.px, at[1]} // the fitting itself stays in sight
+		n.tapPiece(p.ID, "twin."+p.Kind, beside, number, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter)
 	}
 }
 
@@ -331,8 +343,7 @@ func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...an
 		half := touchPx / 2 * n.px
 		n.Taps = append(n.Taps, Tap{ID: id, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})
 		if n.layer("numbers") {
-			n.disc("number_"+strings.TrimPrefix(n.numberState(n.in.Pieces[i]), "band_"), at, 13*n.px)
-			n.text("number", wetarea.Point{at[0], at[1] + 6*n.px}, "middle", "drawing.number", "number", number)
+			n.tags = append(n.tags, tag{at, number, n.numberState(n.in.Pieces[i])})
 		}
 	}
 	say.ID = id

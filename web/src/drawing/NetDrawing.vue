@@ -99,11 +99,12 @@ function walk(event: KeyboardEvent, id: string): void {
   }
 }
 
+/** A touch on a surface means the spot where spots are taken, else the surface. */
 async function touch(event: MouseEvent, id: string): Promise<void> {
   focused.value = id
-  emit('pick', id)
-  if (!props.spots) return
-  await spotAt(event)
+  const kind = taps.value.find((tap) => tap.id === id)?.kind
+  if (props.spots && kind === 'surface') await spotAt(event)
+  else emit('pick', id)
 }
 
 async function spotAt(event: MouseEvent): Promise<void> {

@@ -29,7 +29,7 @@ defineProps<{ tall?: boolean }>()
   grid-template-areas: 'spine head' 'spine body' 'spine ledge';
 }
 .frame.tall {
-  grid-template-rows: 84px minmax(0, 1fr) 194px;
+  grid-template-rows: 84px minmax(0, 1fr) auto;
 }
 .spine {
   grid-area: spine;

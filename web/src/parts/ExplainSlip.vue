@@ -34,7 +34,7 @@ function surveyName(id: string): string {
       {{ say('explain.back', { name: nameOf(trail.at(-2) ?? figure) }) }}
     </button>
     <div>
-      <h3>{{ nameOf(shown) }}</h3>
+      <h2 class="sub">{{ nameOf(shown) }}</h2>
       <p class="value">{{ quantity(shown.value, shown.unit) }}</p>
     </div>
     <dl v-if="shown.rule">

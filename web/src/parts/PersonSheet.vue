@@ -33,7 +33,7 @@ async function add(): Promise<void> {
       <li v-for="person in asking.job.people" :key="person.id">
         <button class="row" @click="asking.answer(person.id)">
           <span class="grow">
-            <h3>{{ book.names[person.id] || person.role }}</h3>
+            <h2 class="sub">{{ book.names[person.id] || person.role }}</h2>
             <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>
           </span>
         </button>

@@ -24,6 +24,7 @@ const undoable = computed(() => {
         <p>{{ say('undo.line', { what: say(undoable.key, undoable.args) }) }}</p>
       </div>
       <slot v-else name="facts" />
+      <slot name="tool" />
     </div>
     <button v-if="undoable && !error" class="outline" @click="book.undo()">{{ say('undo') }}</button>
     <slot name="outline" />

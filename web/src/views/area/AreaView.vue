@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One wet area: the stage that is shown, and in it the step under way.
-import { computed, shallowRef, watch, type Component } from 'vue'
+import { computed, ref, shallowRef, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Look } from '../../data/book'
 import { version } from '../../data/sync'
@@ -19,6 +19,7 @@ const book = useBook()
 const router = useRouter()
 const now = useClock()
 const look = shallowRef<Look | null>(null)
+const busy = ref(false)
 
 /** The view for each kind of step; which step it is only the recipe knows. */
 const views: Record<string, Component> = {
@@ -26,10 +27,13 @@ const views: Record<string, Component> = {
 }
 
 let asked = 0
+let answered = 0
 async function load(): Promise<void> {
   const mine = ++asked
   const got = await book.look(props.job, props.area, new Date())
-  if (mine === asked) look.value = got
+  if (mine < answered) return // a later look is shown already
+  answered = mine
+  look.value = got
 }
 watch([() => props.job, () => props.area, version], load, { immediate: true })
 
@@ -53,12 +57,14 @@ const shownStage = computed(() => {
   const stages = look.value?.stages ?? []
   return stages.find((s) => s.id === props.stage) ?? stages.find((s) => s.id === look.value?.next.stage) ?? stages.at(-1)
 })
-/** Chosen by hand within the stage, else the step under way, else the last one. */
+/** The step in view stays, also when it is finished, until another is gone to. */
 const chosenStep = shallowRef('')
 const shownStep = computed<Step | undefined>(() => {
   const steps = shownStage.value?.steps ?? []
   return steps.find((s) => s.id === chosenStep.value) ?? steps.find((s) => s.id === look.value?.next.step) ?? steps.at(-1)
 })
+
+watch(shownStep, (step) => (chosenStep.value = step?.id ?? ''))
 
 function go(stage: string): void {
   chosenStep.value = ''
@@ -70,14 +76,21 @@ provideArea({
   area: props.area,
   look: look as never, // views are mounted once it is there
   now,
+  busy,
   goNext: () => go(look.value?.next.stage ?? ''),
   nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',
   async record(kind, body, said, mend) {
-    const by = await book.who(look.value!.job)
-    if (!by) return false
-    await book.record({ kind, body, jobId: props.job, areaId: props.area, by, say: said, ...mend })
-    await load()
-    return true
+    if (busy.value) return false
+    busy.value = true
+    try {
+      const by = await book.who(look.value!.job)
+      if (!by) return false
+      await book.record({ kind, body, jobId: props.job, areaId: props.area, by, say: said, ...mend })
+      await load()
+      return true
+    } finally {
+      busy.value = false
+    }
   },
 })
 </script>

@@ -28,7 +28,7 @@ async function keep(): Promise<void> {
 
 <template>
   <SideSheet :title="say('override.title')" @close="emit('close')">
-    <h3>{{ title }}</h3>
+    <h2 class="sub">{{ title }}</h2>
     <p>{{ say('override.line') }}</p>
     <label class="field">
       <span>{{ say('override.reason') }}</span>

@@ -20,7 +20,7 @@ const showConflict = ref(false)
 
 const isNext = computed(() => look.value.next.step === props.step.id)
 const nextSays = computed(() => say(look.value.next.why, look.value.next.args ?? {}))
-const deviations = computed(() => look.value.deviations.length)
+const deviations = computed(() => look.value.deviations.length + look.value.withdrawn.length)
 </script>
 
 <template>
@@ -47,7 +47,7 @@ const deviations = computed(() => look.value.deviations.length)
           <button v-if="look.conflicts.length" class="outline narrow warn" @click="showConflict = true">
             {{ say('conflict.title') }}
           </button>
-          <button v-if="deviations || look.withdrawn.length" class="outline narrow" @click="showRecord = true">
+          <button v-if="deviations" class="outline narrow" @click="showRecord = true">
             {{ deviations === 1 ? say('deviation.count.one') : say('deviation.count', { n: deviations }) }}
           </button>
         </div>
@@ -64,13 +64,13 @@ const deviations = computed(() => look.value.deviations.length)
         <slot />
         <div v-if="step.never?.length || step.cautions?.length" class="care">
           <template v-if="step.never?.length">
-            <h3>{{ say('never.title') }}</h3>
+            <h2 class="sub">{{ say('never.title') }}</h2>
             <p v-for="never in step.never" :key="never.line">
               <strong>{{ never.line }}.</strong> {{ never.reason }}
             </p>
           </template>
           <template v-if="step.cautions?.length">
-            <h3>{{ say('care.title') }}</h3>
+            <h2 class="sub">{{ say('care.title') }}</h2>
             <p v-for="caution in step.cautions" :key="caution">{{ say(`caution.${caution}`) }}</p>
             <p class="small">{{ say('care.defer') }}</p>
           </template>
@@ -89,8 +89,11 @@ const deviations = computed(() => look.value.deviations.length)
               </p>
             </slot>
           </template>
+          <template #tool><slot name="tool" /></template>
           <template #outline><slot name="outline" :is-next="isNext" /></template>
-          <template #mitre><slot name="mitre" /></template>
+          <template #mitre>
+            <fieldset class="act" :disabled="area.busy.value"><slot name="mitre" /></fieldset>
+          </template>
         </TheLedge>
       </slot>
     </template>
@@ -127,6 +130,7 @@ const deviations = computed(() => look.value.deviations.length)
   min-height: 0;
   margin: 10px 0;
   padding: 0 24px 12px 20px;
+  overflow-x: hidden;
   border-inline-start: 2.4px solid var(--ink);
   display: grid;
   gap: 14px;
@@ -167,6 +171,9 @@ const deviations = computed(() => look.value.deviations.length)
   gap: 6px;
   padding-top: 10px;
   border-top: 1.5px solid var(--line);
+}
+.act {
+  display: contents;
 }
 .next {
   line-height: 1.25;

@@ -13,6 +13,8 @@ export interface AreaContext {
   area: string
   look: Ref<Look>
   now: Ref<Date>
+  /** An entry is being kept: a second tap would record it twice. */
+  busy: Ref<boolean>
   /** Records an entry of this area; asks who is at work first. False when nobody said so. */
   record: (
     kind: string,

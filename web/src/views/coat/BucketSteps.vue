@@ -115,6 +115,7 @@ async function mark(name: string): Promise<void> {
 <style scoped>
 .steps-of-bucket {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 6px;
 }
 .head {

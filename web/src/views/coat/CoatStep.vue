@@ -116,7 +116,8 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
     />
     <template #mitre><span id="step-mitre" class="teleport" /></template>
     <template #outline><span id="step-outline" class="teleport" /></template>
-    <template v-if="mode === 'read' && !bucket" #facts><div id="step-comb" /></template>
+    <template v-if="mode === 'read' && !bucket" #facts><span /></template>
+    <template #tool><div id="step-comb" /></template>
   </StepFrame>
 </template>
 

@@ -56,6 +56,7 @@ async function laid(): Promise<void> {
 <style scoped>
 .lay {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
 }
 .from {

@@ -114,7 +114,7 @@ async function weighed(): Promise<void> {
       <p v-if="faults[field.id] && (draft.typed.value[field.id] || chosen.length)" class="said">{{ faults[field.id] }}</p>
     </template>
     <template v-if="card">
-      <h3>{{ say('coat.need', { kg: card.need_kg, area: card.area_m2, wet: card.wft_mm }) }}</h3>
+      <h2 class="sub">{{ say('coat.need', { kg: card.need_kg, area: card.area_m2, wet: card.wft_mm }) }}</h2>
       <p v-if="card.outside_range" class="said" role="alert">
         {{ say('coat.outside', { temp: draft.typed.value.temp_C, from: card.temp_least_C, to: card.temp_most_C }) }}
       </p>
@@ -153,6 +153,7 @@ async function weighed(): Promise<void> {
 <style scoped>
 .mix {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
 }
 .share {

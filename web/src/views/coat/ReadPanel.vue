@@ -30,9 +30,7 @@ const shown = computed(() => props.coat.readings.find((reading) => reading.entry
 watch(
   () => props.spot,
   (spot) => {
-    if (!spot) return
-    tooth.value = null
-    void draft.replace({ ...draft.typed.value, along: String(spot.along_mm), up: String(spot.up_mm) })
+    if (spot) void draft.replace({ ...draft.typed.value, along: String(spot.along_mm), up: String(spot.up_mm) })
   },
 )
 
@@ -92,7 +90,7 @@ async function takeBack(): Promise<void> {
 <template>
   <section class="read">
     <div v-if="shown" class="one">
-      <h3>{{ say('read.spot', { surface: shown.surface, along: shown.along_mm, up: shown.up_mm }) }}</h3>
+      <h2 class="sub">{{ say('read.spot', { surface: shown.surface, along: shown.along_mm, up: shown.up_mm }) }}</h2>
       <p class="big">{{ shown.upper_mm === null ? say('read.keep.all', { lower: shown.lower_mm }) : say('read.keep.line', { lower: shown.lower_mm, upper: shown.upper_mm }) }}</p>
       <label class="field">
         <span>{{ say('read.reason') }}</span>
@@ -132,6 +130,7 @@ async function takeBack(): Promise<void> {
 .read,
 .one {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
 }
 .big {

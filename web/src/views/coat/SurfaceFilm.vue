@@ -29,7 +29,7 @@ const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) /
           <path d="M2 34h32" stroke="var(--ink)" stroke-width="2" />
         </svg>
         <span class="grow">
-          <h3>{{ say('drawing.surface', { surface: surface.surface }) }}</h3>
+          <h2 class="sub">{{ say('drawing.surface', { surface: surface.surface }) }}</h2>
           <span v-if="surface.film.n" class="small">
             {{ surface.film.mean_mm === null ? '' : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm }) }} ·
             {{ surface.film.n === 1 ? say('coat.readings.one') : say('coat.readings', { n: surface.film.n }) }}

@@ -75,7 +75,7 @@ const count = computed(() => {
           </li>
         </ul>
         <section class="people">
-          <h3>{{ say('job.people') }}</h3>
+          <h2 class="sub">{{ say('job.people') }}</h2>
           <p v-for="person in job.people" :key="person.id">
             {{ book.names[person.id] || person.role }}
             <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>

@@ -84,7 +84,7 @@ async function accept(): Promise<void> {
 
     <template v-if="editing && tried">
       <section>
-        <h3>{{ say('plan.system') }}</h3>
+        <h2 class="sub">{{ say('plan.system') }}</h2>
         <div role="radiogroup" :aria-label="say('plan.system')">
           <button
             v-for="sheet in tried.sheets" :key="sheet.id" class="row" role="radio" :aria-checked="draft.typed.value.sheet === sheet.id"
@@ -99,7 +99,7 @@ async function accept(): Promise<void> {
         </div>
       </section>
       <section>
-        <h3>{{ say('plan.texture') }}</h3>
+        <h2 class="sub">{{ say('plan.texture') }}</h2>
         <div class="textures" role="radiogroup" :aria-label="say('plan.texture')">
           <button
             v-for="(id, i) in tried.texture_ids" :key="id" class="outline narrow" role="radio" :aria-checked="draft.typed.value.texture === id"
@@ -117,7 +117,7 @@ async function accept(): Promise<void> {
     </template>
 
     <section v-for="group in groups" :key="group.name">
-      <h3>{{ say(`plan.group.${group.name}`) }}</h3>
+      <h2 class="sub">{{ say(`plan.group.${group.name}`) }}</h2>
       <ul>
         <li v-for="(each, i) in group.lines" :key="i">
           <button class="row figure" :title="say('plan.open')" @click="explained = each.figure">

@@ -25,7 +25,9 @@ const draft = useDraft(() => `survey.${area}`, keptTyped)
 const asked = shallowRef<Schemas['OpsSurveyAskOut'] | null>(null)
 /** The last drawing that fitted: a wrong number does not take it away. */
 const sketch = shallowRef<Schemas['WetareaArea'] | null>(null)
-const asking = ref('')
+/** The question under way is found again after a reload. */
+const asking = ref(sessionStorage.getItem(`asking.${area}`) ?? '')
+watch(asking, (id) => sessionStorage.setItem(`asking.${area}`, id))
 /** Questions whose answer was entered: only then is it judged aloud. */
 const entered = ref(new Set<string>())
 const listed = ref(false)
@@ -184,7 +186,7 @@ const line = computed(() => {
       <ul v-else role="radiogroup" :aria-label="titleOf(question)">
         <li v-for="option in question.options" :key="option">
           <button class="row" role="radio" :aria-checked="question.typed === option" :class="{ chosen: question.typed === option }" @click="choose(option)">
-            <h3>{{ optionName(option) }}</h3>
+            <h2 class="sub">{{ optionName(option) }}</h2>
           </button>
         </li>
       </ul>
