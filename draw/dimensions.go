@@ -36,7 +36,8 @@ func (n *net) drawDimensions() {
 func (n *net) labelDimension(d dimension, missing bool) {
 	at := wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2}
 	halfWide, tall, beside := 34*n.px, 28*n.px, false
-	if span := max(abs(d.to[0]-d.from[0]), abs(d.to[1]-d.from[1])); span < 2*halfWide {
+	wide, high := abs(d.to[0]-d.from[0]), abs(d.to[1]-d.from[1])
+	if wide < 2*halfWide && high < tall+tickPx*n.px {
 		at = add(at, wetarea.Point{d.out[0] * (halfWide + tickPx*n.px), d.out[1] * (tall/2 + tickPx*n.px)})
 		beside = true
 	}

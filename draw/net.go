@@ -50,6 +50,7 @@ const (
 	bandWidthMm  = 120.0
 	cornerPx     = 9.0
 	leastRingPx  = 6.0
+	ringsBelowPx = 500 // a narrower drawing shows readings as rings
 	leastNamesPx = 200 // a drawing narrower than this carries no names and fittings
 )
 
@@ -409,12 +410,15 @@ func (n *net) drawNames() {
 	for _, s := range n.in.Area.Surfaces {
 		low, high := extent(n.frames[s.ID].all(largest(s.Outlines)))
 		wide, tall := (high[0]-low[0])/n.px, (high[1]-low[1])/n.px
-		if wide < 90 || tall < 60 {
-			at := wetarea.Point{(low[0] + high[0]) / 2, (low[1]+high[1])/2 + 5*n.px}
-			n.text("small_name", at, "middle", "drawing.letter", "surface", s.ID)
-			continue
+		if wide < 44 || tall < 16 {
+			continue // the twin still says it
 		}
 		at := n.clearest(low, high, taken)
+		crowded := n.layer("film") && n.in.View.Width < ringsBelowPx
+		if wide < 110 || tall < 60 || crowded {
+			n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.letter", "surface", s.ID)
+			continue
+		}
 		n.text("name", at, "middle", "drawing.surface", "surface", s.ID)
 		n.text("measure", wetarea.Point{at[0], at[1] + 22*n.px}, "middle", "drawing.area", "area", s.Area)
 	}
@@ -432,6 +436,11 @@ func (n *net) takenPlaces() []wetarea.Point {
 	var taken []wetarea.Point
 	for _, p := range n.in.Area.Penetrations {
 		taken = append(taken, n.frames[p.Surface].place(p.At))
+	}
+	if n.layer("dims") {
+		for _, d := range n.doorwayDimension(dimensionPx * n.px) {
+			taken = append(taken, wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2})
+		}
 	}
 	if n.in.Coat == nil || !n.layer("film") {
 		return taken
@@ -478,20 +487,41 @@ func (n *net) drawReadings() {
 		if r.Upper != nil {
 			pairs = append(pairs, "upper", *r.Upper)
 		}
-		half := 34 * n.px
-		style := "flag"
-		if r.Lower < n.in.Coat.Least.Value {
-			style = "flag_thin"
+		half, top := 34*n.px, at[1]-34*n.px
+		thin := r.Lower < n.in.Coat.Least.Value
+		if n.in.View.Width < ringsBelowPx {
+			half, top = 15*n.px, at[1]-15*n.px
+			n.ring(at, half, thin, r.Lower)
+		} else {
+			n.flag(at, half, thin, pairs)
 		}
-		top := at[1] - 34*n.px
-		n.path(style, true, wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, top}, wetarea.Point{at[0] + half, at[1] - 9*n.px},
-			wetarea.Point{at[0] + 6*n.px, at[1] - 9*n.px}, at, wetarea.Point{at[0] - 6*n.px, at[1] - 9*n.px}, wetarea.Point{at[0] - half, at[1] - 9*n.px})
-		n.text("flag_text", wetarea.Point{at[0], at[1] - 16*n.px}, "middle", "drawing.bracket", pairs...)
 		say := words("twin.reading", pairs...)
 		say.ID = "reading." + r.Entry
 		n.Taps = append(n.Taps, Tap{ID: say.ID, Kind: "reading", Label: say, Outline: n.touchable(wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, at[1]})})
 		n.Twin = append(n.Twin, say)
 	}
+}
+
+// ring is a reading where there is no room for a flag: its lower value alone.
+func (n *net) ring(at wetarea.Point, radius float64, thin bool, lower float64) {
+	style := "ring"
+	if thin {
+		style = "ring_thin"
+	}
+	n.disc(style, at, radius)
+	n.text("flag_text", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.lower", "lower", lower)
+}
+
+// flag is a reading with its bracket, standing on its place.
+func (n *net) flag(at wetarea.Point, half float64, thin bool, pairs []any) {
+	style := "flag"
+	if thin {
+		style = "flag_thin"
+	}
+	top, foot, slot := at[1]-34*n.px, at[1]-9*n.px, 6*n.px
+	n.path(style, true, wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, top}, wetarea.Point{at[0] + half, foot},
+		wetarea.Point{at[0] + slot, foot}, at, wetarea.Point{at[0] - slot, foot}, wetarea.Point{at[0] - half, foot})
+	n.text("flag_text", wetarea.Point{at[0], at[1] - 16*n.px}, "middle", "drawing.bracket", pairs...)
 }
 
 func (n *net) drawSpot() {

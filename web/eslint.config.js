@@ -12,7 +12,7 @@ const layout = [
 ]
 
 export default defineConfigWithVueTs(
-  { ignores: ['dist', 'dev-dist', 'src/data/api.d.ts', 'src/core/wasm_exec.js', '../e2e/test-results'] },
+  { ignores: ['dist', 'dev-dist', 'src/data/api.d.ts', 'src/core/wasm_exec.js', 'node_modules'] },
   pluginVue.configs['flat/recommended'],
   vueTsConfigs.recommendedTypeChecked,
   { rules: Object.fromEntries(layout.map((rule) => [`vue/${rule}`, 'off'])) },

@@ -36,10 +36,9 @@ type Area struct {
 	Withdrawn  []Withdrawn
 	Deviations []Deviation
 
-	place    map[string]int // of a step in the recipe
-	endedAt  map[string]time.Time
-	settled  []settled
-	surveyOf map[string][]string // surveys (and plans) made from one they name
+	place   map[string]int // of a step in the recipe
+	endedAt map[string]time.Time
+	settled []settled
 }
 
 // Signed is who finished, accepted or overrode a step, and when.

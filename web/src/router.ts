@@ -6,7 +6,12 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'jobs', component: JobsView },
     { path: '/job/:job', name: 'job', component: () => import('./views/jobs/JobView.vue'), props: true },
-    { path: '/job/:job/sheet/:sample/:area', name: 'sheet', component: () => import('./views/plan/SheetView.vue'), props: true },
+    {
+      path: '/job/:job/sheet/:sample/:area',
+      name: 'sheet',
+      component: () => import('./views/plan/SheetView.vue'),
+      props: true,
+    },
     {
       path: '/job/:job/area/:area/:stage?',
       name: 'area',

@@ -10,16 +10,18 @@ type Post<P extends ComputePath> = paths[P]['post']
 
 /** Names of the operations of the table. */
 export type OpName = ComputePath extends `/api/compute/${infer Name}` ? Name : never
-type In<N extends OpName> = Post<`/api/compute/${N}`> extends {
-  requestBody: { content: { 'application/json': infer I } }
-}
-  ? I
-  : never
-type Out<N extends OpName> = Post<`/api/compute/${N}`> extends {
-  responses: { 200: { content: { 'application/json': infer O } } }
-}
-  ? O
-  : never
+type In<N extends OpName> =
+  Post<`/api/compute/${N}`> extends {
+    requestBody: { content: { 'application/json': infer I } }
+  }
+    ? I
+    : never
+type Out<N extends OpName> =
+  Post<`/api/compute/${N}`> extends {
+    responses: { 200: { content: { 'application/json': infer O } } }
+  }
+    ? O
+    : never
 
 /** What the core refused, with the field of each fault. */
 export class Refusal extends Error {

@@ -42,7 +42,8 @@ interface Recording {
   by?: string
 }
 
-async function textsOf(jobId: string): Promise<string[]> {
+/** The texts of a job's entries, as operations of the core take them. */
+export async function textsOf(jobId: string): Promise<string[]> {
   const entries = await local.entries.where('jobId').equals(jobId).toArray()
   return entries.filter((entry) => entry.state !== 'aside').map((entry) => entry.bytes)
 }
@@ -100,14 +101,27 @@ export const useBook = defineStore('book', () => {
   async function record(r: Recording): Promise<string> {
     const now = new Date()
     const id = newId(now.getTime())
-    const entry: Record<string, unknown> = { id, jobId: r.jobId, kind: r.kind, at: withOffset(now), by: r.by, body: r.body }
+    const entry: Record<string, unknown> = {
+      id,
+      jobId: r.jobId,
+      kind: r.kind,
+      at: withOffset(now),
+      by: r.by,
+      body: r.body,
+    }
     if (r.areaId) entry.areaId = r.areaId
     if (r.corrects) Object.assign(entry, { corrects: r.corrects, reason: r.reason })
     if (clockOffset.value) entry.clockOffset = clockOffset.value
     const bytes = JSON.stringify(entry)
     await call('logbook.check', { entry }) // what was typed stays in its draft when this refuses
     await local.entries.put({
-      id, jobId: r.jobId, areaId: r.areaId ?? '', bytes, state: 'waiting', notBefore: r.say ? now.getTime() + UNDO_FOR : 0, faults: [],
+      id,
+      jobId: r.jobId,
+      areaId: r.areaId ?? '',
+      bytes,
+      state: 'waiting',
+      notBefore: r.say ? now.getTime() + UNDO_FOR : 0,
+      faults: [],
     })
     last.value = r.say ? { id, key: r.say.key, args: r.say.args ?? {}, until: now.getTime() + UNDO_FOR } : null
     changed()

@@ -8,7 +8,7 @@ type Input = Omit<Schemas['DrawNetInputs'], 'view'>
 type Drawing = Schemas['DrawDrawing']
 type Item = Schemas['DrawItem']
 type Say = Schemas['DrawSay']
-export type Spot = Schemas['DrawSpot']
+type Spot = Schemas['DrawSpot']
 
 const props = defineProps<{ input: Input; name: string; taps?: string[]; mini?: boolean; spots?: boolean }>()
 const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>()
@@ -136,7 +136,12 @@ const plates = computed(() => {
 <template>
   <div ref="host" class="drawing" :class="{ mini }">
     <svg
-      ref="svg" class="net" :viewBox="box" :style="looks" :role="mini ? 'img' : 'group'" :aria-label="mini ? name : say('net.label', { name })"
+      ref="svg"
+      class="net"
+      :viewBox="box"
+      :style="looks"
+      :role="mini ? 'img' : 'group'"
+      :aria-label="mini ? name : say('net.label', { name })"
       @click="spotAt"
     >
       <defs>
@@ -148,7 +153,13 @@ const plates = computed(() => {
           <rect :width="26 * px" :height="26 * px" fill="var(--water1)" />
           <path :d="`M${2 * px} ${5 * px}H${19 * px}M${13 * px} ${9 * px}V${24 * px}`" class="p-stroke" />
         </pattern>
-        <pattern :id="`thin-${uid}`" patternUnits="userSpaceOnUse" :width="12 * px" :height="12 * px" patternTransform="rotate(45)">
+        <pattern
+          :id="`thin-${uid}`"
+          patternUnits="userSpaceOnUse"
+          :width="12 * px"
+          :height="12 * px"
+          patternTransform="rotate(45)"
+        >
           <rect :width="12 * px" :height="12 * px" fill="var(--amber1)" />
           <rect :width="3 * px" :height="12 * px" fill="var(--amber3)" />
         </pattern>
@@ -160,13 +171,32 @@ const plates = computed(() => {
       <template v-for="(item, i) in drawing?.items ?? []" :key="i">
         <template v-if="item.kind === 'path'">
           <path :d="d(item)" :class="`s-${item.style}`" />
-          <path v-if="item.style === 'chosen'" :d="d(item)" class="s-chosen-in" style="stroke: var(--lime); stroke-width: 5px" />
+          <path
+            v-if="item.style === 'chosen'"
+            :d="d(item)"
+            class="s-chosen-in"
+            style="stroke: var(--lime); stroke-width: 5px"
+          />
           <path v-if="item.style === 'dimension_asked'" :d="d(item)" style="stroke: var(--lime); stroke-width: 2px" />
         </template>
-        <circle v-else-if="item.kind === 'disc'" :cx="item.at[0]" :cy="item.at[1]" :r="item.radius ?? 0" :class="`s-${item.style}`" />
+        <circle
+          v-else-if="item.kind === 'disc'"
+          :cx="item.at[0]"
+          :cy="item.at[1]"
+          :r="item.radius ?? 0"
+          :class="`s-${item.style}`"
+        />
         <text
-          v-else :x="item.at[0]" :y="item.at[1]" :text-anchor="item.anchor as 'middle'" :class="`s-${item.style}`"
-          :style="plates.has(i) || item.style === 'number' && drawing?.items[i - 1]?.style === 'number_next' ? { fill: 'var(--lime-ink)' } : undefined"
+          v-else
+          :x="item.at[0]"
+          :y="item.at[1]"
+          :text-anchor="item.anchor as 'middle'"
+          :class="`s-${item.style}`"
+          :style="
+            plates.has(i) || (item.style === 'number' && drawing?.items[i - 1]?.style === 'number_next')
+              ? { fill: 'var(--lime-ink)' }
+              : undefined
+          "
           aria-hidden="true"
         >
           {{ words(item) }}
@@ -174,9 +204,18 @@ const plates = computed(() => {
       </template>
       <template v-if="!mini">
         <path
-          v-for="tap in taps" :key="tap.id" :d="outline(tap.outline)" class="tap" role="button" :data-tap="tap.id"
-          :tabindex="tap.id === stop ? 0 : -1" :aria-label="sentence(tap.label)" :aria-pressed="input.selected?.includes(tap.id) || tap.id === `ask.${asking}`"
-          @click.stop="touch($event, tap.id)" @keydown="walk($event, tap.id)" @focus="focused = tap.id"
+          v-for="tap in taps"
+          :key="tap.id"
+          :d="outline(tap.outline)"
+          class="tap"
+          role="button"
+          :data-tap="tap.id"
+          :tabindex="tap.id === stop ? 0 : -1"
+          :aria-label="sentence(tap.label)"
+          :aria-pressed="input.selected?.includes(tap.id) || tap.id === `ask.${asking}`"
+          @click.stop="touch($event, tap.id)"
+          @keydown="walk($event, tap.id)"
+          @focus="focused = tap.id"
         />
       </template>
     </svg>

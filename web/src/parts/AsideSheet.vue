@@ -30,7 +30,13 @@ async function sendAgain(entry: LocalEntry): Promise<void> {
     await local.transaction('rw', local.entries, async () => {
       await local.entries.delete(entry.id)
       await local.entries.put({
-        ...entry, id: mended.id, areaId: mended.areaId ?? '', bytes: JSON.stringify(mended), state: 'waiting', notBefore: 0, faults: [],
+        ...entry,
+        id: mended.id,
+        areaId: mended.areaId ?? '',
+        bytes: JSON.stringify(mended),
+        state: 'waiting',
+        notBefore: 0,
+        faults: [],
       })
     })
     changed()
@@ -48,7 +54,11 @@ async function sendAgain(entry: LocalEntry): Promise<void> {
       <p v-for="fault in entry.faults" :key="fault.key" class="said">{{ sayFault(fault) }}</p>
       <label class="field">
         <span>{{ (JSON.parse(entry.bytes) as { kind: string }).kind }}</span>
-        <textarea rows="9" :value="textOf(entry)" @input="texts[entry.id] = ($event.target as HTMLTextAreaElement).value" />
+        <textarea
+          rows="9"
+          :value="textOf(entry)"
+          @input="texts[entry.id] = ($event.target as HTMLTextAreaElement).value"
+        />
       </label>
       <p v-if="errors[entry.id]" class="said" role="alert">{{ errors[entry.id] }}</p>
       <div class="both">

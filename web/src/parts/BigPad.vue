@@ -4,7 +4,14 @@
 import { nextTick, onMounted, ref, watch } from 'vue'
 import { say } from '../words/words'
 
-const props = defineProps<{ modelValue: string; label: string; unit: string; id: string; wrong?: boolean; plain?: boolean }>()
+const props = defineProps<{
+  modelValue: string
+  label: string
+  unit: string
+  id: string
+  wrong?: boolean
+  plain?: boolean
+}>()
 const emit = defineEmits<{ 'update:modelValue': [text: string]; enter: [] }>()
 
 const field = ref<HTMLInputElement>()
@@ -43,8 +50,16 @@ function typed(event: Event): void {
   <div class="pad">
     <label class="number" :class="{ wrong }">
       <input
-        ref="field" :value="modelValue" :aria-label="label" inputmode="none" autocomplete="off" spellcheck="false" maxlength="60"
-        :class="{ long: modelValue.length > 6 }" @input="typed" @keydown.enter.prevent="emit('enter')"
+        ref="field"
+        :value="modelValue"
+        :aria-label="label"
+        inputmode="none"
+        autocomplete="off"
+        spellcheck="false"
+        maxlength="60"
+        :class="{ long: modelValue.length > 6 }"
+        @input="typed"
+        @keydown.enter.prevent="emit('enter')"
       />
       <span class="unit">{{ unit }}</span>
     </label>

@@ -39,7 +39,9 @@ function surveyName(id: string): string {
     </div>
     <dl v-if="shown.rule">
       <dt class="small">{{ say('explain.rule') }}</dt>
-      <dd>{{ say(`rule.${shown.rule}`) }} <span class="small mono">{{ shown.rule }}</span></dd>
+      <dd>
+        {{ say(`rule.${shown.rule}`) }} <span class="small mono">{{ shown.rule }}</span>
+      </dd>
     </dl>
     <dl v-if="shown.rounding">
       <dt class="small">{{ say('explain.rounded') }}</dt>

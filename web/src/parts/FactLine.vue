@@ -7,8 +7,7 @@ defineProps<{ facts: { value: string; unit?: string; name: string }[] }>()
   <dl class="facts">
     <div v-for="fact in facts" :key="fact.name">
       <dd>
-        <strong>{{ fact.value }}</strong
-        ><span v-if="fact.unit"> {{ fact.unit }}</span>
+        <strong>{{ fact.value }}</strong><span v-if="fact.unit"> {{ fact.unit }}</span>
       </dd>
       <dt>{{ fact.name }}</dt>
     </div>

@@ -29,7 +29,12 @@ defineProps<{ label: string; line?: string; disabled?: boolean }>()
   height: 100%;
   padding: 0 44px 0 22px;
   background: var(--lime);
-  clip-path: polygon(2.5px 2.5px, calc(100% - 4.5px) 2.5px, calc(100% - 31px) calc(100% - 2.5px), 2.5px calc(100% - 2.5px));
+  clip-path: polygon(
+    2.5px 2.5px,
+    calc(100% - 4.5px) 2.5px,
+    calc(100% - 31px) calc(100% - 2.5px),
+    2.5px calc(100% - 2.5px)
+  );
   line-height: 1.2;
 }
 strong {

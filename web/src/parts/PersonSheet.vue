@@ -21,7 +21,10 @@ async function add(): Promise<void> {
   const person = newId()
   await book.keepName(person, name.value.trim())
   await book.record({
-    kind: 'person.joined', jobId: props.asking.job.id, by: person, body: { person, role: say(`role.${role.value}`) },
+    kind: 'person.joined',
+    jobId: props.asking.job.id,
+    by: person,
+    body: { person, role: say(`role.${role.value}`) },
   })
   props.asking.answer(person)
 }
@@ -50,8 +53,13 @@ async function add(): Promise<void> {
       <fieldset>
         <legend class="small">{{ say('who.role') }}</legend>
         <button
-          v-for="each in roles" :key="each" type="button" class="outline narrow" :class="{ picked: role === each }"
-          :aria-pressed="role === each" @click="role = each"
+          v-for="each in roles"
+          :key="each"
+          type="button"
+          class="outline narrow"
+          :class="{ picked: role === each }"
+          :aria-pressed="role === each"
+          @click="role = each"
         >
           {{ say(`role.${each}`) }}
         </button>

@@ -22,19 +22,31 @@ function walk(event: KeyboardEvent, index: number): void {
   void nextTick(() => comb.value?.querySelector<HTMLElement>(`[data-tooth="${to}"]`)?.focus())
 }
 const label = (index: number) =>
-  index < 0 ? say('read.none_wet') : `${props.teeth[index]!.toFixed(1)} mm${index === props.teeth.length - 1 ? `, ${say('read.all_wet')}` : ''}`
+  index < 0
+    ? say('read.none_wet')
+    : `${props.teeth[index]!.toFixed(1)} mm${index === props.teeth.length - 1 ? `, ${say('read.all_wet')}` : ''}`
 </script>
 
 <template>
   <div ref="comb" class="comb" role="radiogroup" :aria-label="say('read.last_wet')">
     <button
-      v-for="index in options" :key="index" class="tooth" role="radio" :aria-checked="picked === index" :aria-label="label(index)" :data-tooth="index"
+      v-for="index in options"
+      :key="index"
+      class="tooth"
+      role="radio"
+      :aria-checked="picked === index"
+      :aria-label="label(index)"
+      :data-tooth="index"
       :class="{ wet: picked !== null && index >= 0 && index <= picked, last: picked === index, none: index < 0 }"
       :tabindex="picked === index || (picked === null && index === 0) ? 0 : -1"
-      :style="index < 0 ? undefined : { '--gap': `${gap(teeth[index]!)}px` }" @click="emit('pick', index)" @keydown="walk($event, index)"
+      :style="index < 0 ? undefined : { '--gap': `${gap(teeth[index]!)}px` }"
+      @click="emit('pick', index)"
+      @keydown="walk($event, index)"
     >
       <strong>{{ index < 0 ? '0' : teeth[index]!.toFixed(1) }}</strong>
-      <span v-if="picked === index">{{ index < 0 ? say('read.none_wet') : index === teeth.length - 1 ? say('read.all_wet') : say('read.last_wet') }}</span>
+      <span v-if="picked === index">{{
+        index < 0 ? say('read.none_wet') : index === teeth.length - 1 ? say('read.all_wet') : say('read.last_wet')
+      }}</span>
       <span v-else-if="index < 0">{{ say('read.none_wet') }}</span>
     </button>
   </div>
@@ -50,8 +62,7 @@ const label = (index: number) =>
   border-bottom-width: 6px;
   background:
     linear-gradient(0deg, var(--water3) 0 30px, transparent 30px),
-    linear-gradient(180deg, var(--metal) 0 10px, transparent 10px),
-    var(--sheet);
+    linear-gradient(180deg, var(--metal) 0 10px, transparent 10px), var(--sheet);
   overflow-x: auto;
 }
 .tooth {

@@ -38,7 +38,12 @@ function pick(stage: string): void {
   <nav class="spine upright" :aria-label="say('spine.label')">
     <TheMark class="mark" />
     <ol class="band">
-      <li v-for="(stage, i) in stages" :key="stage.id" class="stage" :class="[stage.state, { shown: stage.id === shown }]">
+      <li
+        v-for="(stage, i) in stages"
+        :key="stage.id"
+        class="stage"
+        :class="[stage.state, { shown: stage.id === shown }]"
+      >
         <button :aria-current="stage.id === shown ? 'step' : undefined" @click="pick(stage.id)">
           <span class="lane">{{ i + 1 }}</span>
           <span class="name">
@@ -160,7 +165,12 @@ function pick(stage: string): void {
   position: absolute;
   inset: 0;
   background: var(--lime);
-  clip-path: polygon(2.5px 2.5px, calc(100% - 3.5px) 2.5px, calc(100% - 15px) calc(100% - 2.5px), 2.5px calc(100% - 2.5px));
+  clip-path: polygon(
+    2.5px 2.5px,
+    calc(100% - 3.5px) 2.5px,
+    calc(100% - 15px) calc(100% - 2.5px),
+    2.5px calc(100% - 2.5px)
+  );
 }
 .shown .lane,
 .shown .name {
@@ -201,7 +211,13 @@ function pick(stage: string): void {
   border: solid var(--ink);
   border-width: 2.4px 11px;
   border-block-color: transparent;
-  border-image: linear-gradient(90deg, var(--ink) 11px, transparent 11px calc(100% - 11px), var(--ink) calc(100% - 11px)) 1;
+  border-image: linear-gradient(
+      90deg,
+      var(--ink) 11px,
+      transparent 11px calc(100% - 11px),
+      var(--ink) calc(100% - 11px)
+    )
+    1;
 }
 .overridden .word,
 .stale .word {

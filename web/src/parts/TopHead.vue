@@ -14,7 +14,8 @@ const showAside = ref(false)
 
 const kept = computed(() => {
   const waiting = book.waiting > 0 ? say('kept.waiting', { n: book.waiting }) : ''
-  if (reach.value === 'unreached') return { first: say('kept.unreached'), second: waiting || say('kept.unreached.none') }
+  if (reach.value === 'unreached')
+    return { first: say('kept.unreached'), second: waiting || say('kept.unreached.none') }
   if (reach.value === 'unknown') return { first: say('kept.unknown'), second: waiting }
   return { first: waiting || say('kept.all'), second: '' }
 })

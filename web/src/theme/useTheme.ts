@@ -8,7 +8,7 @@ export const dark = ref(kept ? kept === 'dark' : matchMedia('(prefers-color-sche
 
 watchEffect(() => {
   document.documentElement.classList.toggle('dark', dark.value)
-  vuetify.theme.change(dark.value ? 'dark' : 'light')
+  void vuetify.theme.change(dark.value ? 'dark' : 'light')
 })
 
 export function switchTheme(): void {

@@ -93,7 +93,8 @@ export function say(key: string, args: Args = {}): string {
     const value = args[name]
     if (value === undefined || value === null) return ''
     const write = format ? formats[format] : undefined
-    return write ? write(value) : String(value as string | number)
+    if (write) return write(value)
+    return typeof value === 'number' || typeof value === 'string' ? String(value) : ''
   })
 }
 
@@ -114,7 +115,16 @@ export function sayFault(fault: Fault): string {
   return `${fieldName(fault.field)}: ${say(`fault.${fault.key}`, fault.args)}`
 }
 
-const unitNames: Record<string, string> = { m2: 'm²', count: '', percent: '%', C: '°C', 'kg/m2': 'kg/m²', min: 'min', ratio: '', parts: 'parts' }
+const unitNames: Record<string, string> = {
+  m2: 'm²',
+  count: '',
+  percent: '%',
+  C: '°C',
+  'kg/m2': 'kg/m²',
+  min: 'min',
+  ratio: '',
+  parts: 'parts',
+}
 
 /** A value with its unit, written as finely as the unit is worked to. */
 export function quantity(value: number, unit: string): string {

@@ -23,7 +23,12 @@ const busy = ref(false)
 
 /** The view for each kind of step; which step it is only the recipe knows. */
 const views: Record<string, Component> = {
-  survey: SurveyStep, plan: PlanStep, check: CheckStep, accept: AcceptStep, bed: BedStep, coat: CoatStep,
+  survey: SurveyStep,
+  plan: PlanStep,
+  check: CheckStep,
+  accept: AcceptStep,
+  bed: BedStep,
+  coat: CoatStep,
 }
 
 let asked = 0
@@ -42,7 +47,10 @@ const dueTimes = computed(() => {
   const l = look.value
   if (!l) return []
   const times = [l.next.until, ...l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((t) => t.due))]
-  return times.filter(Boolean).map((time) => Date.parse(time)).sort((a, b) => a - b)
+  return times
+    .filter(Boolean)
+    .map((time) => Date.parse(time))
+    .sort((a, b) => a - b)
 })
 let lookedAt = Date.now()
 watch(now, (at) => {
@@ -55,13 +63,17 @@ watch(now, (at) => {
 
 const shownStage = computed(() => {
   const stages = look.value?.stages ?? []
-  return stages.find((s) => s.id === props.stage) ?? stages.find((s) => s.id === look.value?.next.stage) ?? stages.at(-1)
+  return (
+    stages.find((s) => s.id === props.stage) ?? stages.find((s) => s.id === look.value?.next.stage) ?? stages.at(-1)
+  )
 })
 /** The step in view stays, also when it is finished, until another is gone to. */
 const chosenStep = shallowRef('')
 const shownStep = computed<Step | undefined>(() => {
   const steps = shownStage.value?.steps ?? []
-  return steps.find((s) => s.id === chosenStep.value) ?? steps.find((s) => s.id === look.value?.next.step) ?? steps.at(-1)
+  return (
+    steps.find((s) => s.id === chosenStep.value) ?? steps.find((s) => s.id === look.value?.next.step) ?? steps.at(-1)
+  )
 })
 
 watch(shownStep, (step) => (chosenStep.value = step?.id ?? ''))
@@ -97,8 +109,13 @@ provideArea({
 
 <template>
   <component
-    :is="views[shownStep.does]" v-if="look && shownStage && shownStep" :key="`${area}.${shownStep.id}`"
-    :step="shownStep" :stage="shownStage" @go="go" @step="(id: string) => (chosenStep = id)"
+    :is="views[shownStep.does]"
+    v-if="look && shownStage && shownStep"
+    :key="`${area}.${shownStep.id}`"
+    :step="shownStep"
+    :stage="shownStage"
+    @go="go"
+    @step="(id: string) => (chosenStep = id)"
   />
   <p v-else class="loading">{{ say('loading') }}</p>
 </template>

@@ -20,7 +20,12 @@ const overriding = ref(false)
       {{ step.block.kind === 'hold' ? say('override') : say('override.wait') }}
     </button>
   </div>
-  <OverrideSheet v-if="overriding && step.block" :step="step.block.step" :title="step.block.title" @close="overriding = false" />
+  <OverrideSheet
+    v-if="overriding && step.block"
+    :step="step.block.step"
+    :title="step.block.title"
+    @close="overriding = false"
+  />
 </template>
 
 <style scoped>

@@ -20,7 +20,9 @@ async function keep(): Promise<void> {
   else if (!person.value) error.value = `${say('override.person')} ${say('fault.choice.missing')}`
   if (error.value) return
   const kept = await record(
-    'overridden', { step: props.step, person: person.value, reason: reason.value.trim() }, { key: 'override.kept' },
+    'overridden',
+    { step: props.step, person: person.value, reason: reason.value.trim() },
+    { key: 'override.kept' },
   )
   if (kept) emit('close')
 }
@@ -37,8 +39,13 @@ async function keep(): Promise<void> {
     <div role="radiogroup" :aria-label="say('override.person')">
       <p class="small">{{ say('override.person') }}</p>
       <button
-        v-for="each in look.job.people" :key="each.id" class="row" role="radio" :aria-checked="person === each.id"
-        :class="{ chosen: person === each.id }" @click="person = each.id"
+        v-for="each in look.job.people"
+        :key="each.id"
+        class="row"
+        role="radio"
+        :aria-checked="person === each.id"
+        :class="{ chosen: person === each.id }"
+        @click="person = each.id"
       >
         <span class="grow">{{ book.names[each.id] || each.role }}</span>
       </button>

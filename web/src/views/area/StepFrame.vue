@@ -11,7 +11,14 @@ import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
 import { useArea, type Step } from './useArea'
 
-const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook']; line: string; error?: string; tall?: boolean; wide?: boolean }>()
+const props = defineProps<{
+  step: Step
+  stage: Schemas['LogbookStageLook']
+  line: string
+  error?: string
+  tall?: boolean
+  plain?: boolean
+}>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
 const area = useArea()
 const look = area.look
@@ -39,9 +46,9 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
       </h1>
     </template>
     <template #line>{{ line }}</template>
-    <div class="split" :class="{ wide }">
+    <div class="split">
       <section class="left"><slot name="drawing" /></section>
-      <section class="right scroll" :class="{ none: wide }">
+      <section class="right scroll">
         <div class="marks">
           <span v-if="look.sample" class="sample">{{ say('sample') }}</span>
           <button v-if="look.conflicts.length" class="outline narrow warn" @click="showConflict = true">
@@ -51,18 +58,28 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
             {{ deviations === 1 ? say('deviation.count.one') : say('deviation.count', { n: deviations }) }}
           </button>
         </div>
-        <div v-if="stage.steps.length > 1" class="steps">
+        <div v-if="stage.steps.length > 1 && !plain" class="steps">
           <button
-            v-for="each in stage.steps" :key="each.id" class="each" :aria-current="each.id === step.id" @click="emit('step', each.id)"
+            v-for="each in stage.steps"
+            :key="each.id"
+            class="each"
+            :aria-current="each.id === step.id"
+            @click="emit('step', each.id)"
           >
             <strong>{{ each.title }}</strong>
             <span class="small">{{
-              each.state === 'done' ? say('step.done') : each.hold ? say(`hold.${each.hold}`) : each.id === look.next.step ? say('step.open') : ''
+              each.state === 'done'
+                ? say('step.done')
+                : each.hold
+                  ? say(`hold.${each.hold}`)
+                  : each.id === look.next.step
+                    ? say('step.open')
+                    : ''
             }}</span>
           </button>
         </div>
         <slot />
-        <div v-if="step.never?.length || step.cautions?.length" class="care">
+        <div v-if="!plain && (step.never?.length || step.cautions?.length)" class="care">
           <template v-if="step.never?.length">
             <h2 class="sub">{{ say('never.title') }}</h2>
             <p v-for="never in step.never" :key="never.line">
@@ -115,12 +132,6 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
   display: grid;
   grid-template-columns: minmax(0, 1fr) 400px;
 }
-.split.wide {
-  grid-template-columns: minmax(0, 1fr);
-}
-.none {
-  display: none;
-}
 .left {
   min-height: 0;
   min-width: 0;
@@ -151,16 +162,20 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
 }
 .steps {
   display: flex;
-  flex-wrap: wrap;
   border-bottom: 2.4px solid var(--ink);
 }
 .each {
-  flex: 1 1 45%;
-  min-height: 56px;
-  padding: 4px 8px;
+  flex: 1 1 0;
+  min-width: 0;
+  min-height: 60px;
+  padding: 4px 6px;
   display: grid;
   align-content: center;
-  line-height: 1.15;
+  font-size: 15px;
+  line-height: 1.1;
+}
+.each .small {
+  font-size: 15px;
 }
 .each[aria-current='true'] {
   background: var(--sunk);
@@ -190,18 +205,12 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
     height: auto;
   }
   .left {
-    height: 46vh;
+    height: 36vh;
   }
   .right {
     border: 0;
     padding: 0 16px 16px;
     overflow: visible;
-  }
-  .none {
-    display: grid;
-  }
-  .split.wide .left {
-    height: auto;
   }
   .other {
     display: none;

@@ -7,6 +7,7 @@ import type { Look } from '../../data/book'
 export type Step = Schemas['LogbookStepLook']
 export type Coat = Schemas['LogbookCoatLook']
 export type Batch = Schemas['LogbookBatchLook']
+export type Spot = Schemas['DrawSpot']
 
 export interface AreaContext {
   job: string

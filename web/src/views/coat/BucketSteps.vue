@@ -24,9 +24,12 @@ const strip = computed(() => {
   if (!pot) return null
   const from = Date.parse(pot.from)
   const whole = Date.parse(pot.due) - from
-  const share = (time: string | number) => Math.min(1, Math.max(0, ((typeof time === 'number' ? time : Date.parse(time)) - from) / whole))
+  const share = (time: string | number) =>
+    Math.min(1, Math.max(0, ((typeof time === 'number' ? time : Date.parse(time)) - from) / whole))
   return {
-    now: share(now.value.getTime()), mixed: share(timer('mixing')?.due ?? from), stood: share(timer('standing')?.due ?? timer('mixing')?.due ?? from),
+    now: share(now.value.getTime()),
+    mixed: share(timer('mixing')?.due ?? from),
+    stood: share(timer('standing')?.due ?? timer('mixing')?.due ?? from),
     last: Math.max(0, 1 - 600_000 / whole),
   }
 })
@@ -40,14 +43,21 @@ const steps = computed(() =>
   })),
 )
 const line = computed(() => {
-  const args = { min: props.batch.next_mark === 'standing' ? props.batch.stand_min : props.batch.mix_min, at: props.batch.use_by }
+  const args = {
+    min: props.batch.next_mark === 'standing' ? props.batch.stand_min : props.batch.mix_min,
+    at: props.batch.use_by,
+  }
   return say(`bucket.${props.batch.next_mark}.line`, args)
 })
 
 async function mark(name: string): Promise<void> {
   if (name === 'contact') wakeSound()
   asking.value = false
-  const kept = await record('marked', { batch: props.batch.id, mark: name }, { key: 'bucket.kept.mark', args: { n: props.batch.number, phase: say(`bucket.phase.${name}`) } })
+  const kept = await record(
+    'marked',
+    { batch: props.batch.id, mark: name },
+    { key: 'bucket.kept.mark', args: { n: props.batch.number, phase: say(`bucket.phase.${name}`) } },
+  )
   if (kept && name === 'ready') emit('lay')
   if (kept && (name === 'spoilt' || name === 'empty')) emit('done')
 }
@@ -56,7 +66,7 @@ async function mark(name: string): Promise<void> {
 <template>
   <section class="steps-of-bucket">
     <p class="head">
-      <strong>{{ say(`bucket.phase.${batch.phase}`) }}</strong>
+      <strong>{{ say('bucket.title', { n: batch.number }) }}: {{ say(`bucket.phase.${batch.phase}`) }}</strong>
       <span class="small">{{ batch.live && running ? say('bucket.left') : '' }}</span>
     </p>
     <p v-if="batch.live && running" class="count" role="timer" :aria-label="say('bucket.left')">{{ left }}</p>
@@ -70,7 +80,13 @@ async function mark(name: string): Promise<void> {
       </defs>
       <rect x="2" y="8" width="396" height="36" fill="var(--water7)" />
       <rect x="2" y="8" :width="396 * strip.mixed" height="36" fill="var(--sheet)" />
-      <rect :x="2 + 396 * strip.mixed" y="8" :width="396 * Math.max(0, strip.stood - strip.mixed)" height="36" fill="var(--stone3)" />
+      <rect
+        :x="2 + 396 * strip.mixed"
+        y="8"
+        :width="396 * Math.max(0, strip.stood - strip.mixed)"
+        height="36"
+        fill="var(--stone3)"
+      />
       <rect :x="2 + 396 * strip.last" y="8" :width="396 * (1 - strip.last)" height="36" fill="url(#slant)" />
       <rect x="2" y="8" width="396" height="36" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       <path :d="`M${2 + 396 * strip.now} 0V60`" stroke="var(--ink)" stroke-width="4" />
@@ -85,13 +101,20 @@ async function mark(name: string): Promise<void> {
         </svg>
         <span class="grow">
           <strong>{{ say(`bucket.phase.${each.mark}`) }}</strong>
-          <span v-if="each.state === 'now' && each.mark !== 'weighed'" class="small"> {{ say(`bucket.hint.${each.mark}`) }}</span>
+          <span v-if="each.state === 'now' && each.mark !== 'weighed'" class="small hint">{{
+            say(`bucket.hint.${each.mark}`)
+          }}</span>
         </span>
         <span>{{ each.at ? clock(each.at) : '' }}</span>
       </li>
       <li v-if="batch.use_by" class="row mark use">
         <svg viewBox="0 0 28 28" width="26" height="26" aria-hidden="true">
-          <path d="M6 3h16M6 25h16M8 3c0 8 12 14 12 22M20 3c0 8-12 14-12 22" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+          <path
+            d="M6 3h16M6 25h16M8 3c0 8 12 14 12 22M20 3c0 8-12 14-12 22"
+            fill="none"
+            stroke="var(--ink)"
+            stroke-width="2.4"
+          />
         </svg>
         <strong class="grow">{{ say('bucket.useby') }}</strong>
         <strong class="by">{{ clock(batch.use_by) }}</strong>
@@ -106,7 +129,11 @@ async function mark(name: string): Promise<void> {
       </template>
       <button v-else class="outline" @click="asking = true">{{ say('bucket.spoilt') }}</button>
     </Teleport>
-    <Teleport v-if="ready && batch.live && !asking && batch.next_mark && batch.next_mark !== 'spoilt'" defer to="#step-mitre">
+    <Teleport
+      v-if="ready && batch.live && !asking && batch.next_mark && batch.next_mark !== 'spoilt'"
+      defer
+      to="#step-mitre"
+    >
       <MitreButton :label="say(`bucket.${batch.next_mark}`)" :line="line" @click="mark(batch.next_mark)" />
     </Teleport>
   </section>
@@ -127,7 +154,7 @@ async function mark(name: string): Promise<void> {
   font-size: 30px;
 }
 .count {
-  font-size: 138px;
+  font-size: 126px;
   font-weight: 740;
   letter-spacing: -0.04em;
   line-height: 0.95;
@@ -137,11 +164,14 @@ async function mark(name: string): Promise<void> {
   width: 100%;
 }
 .mark {
-  min-height: 48px;
-  padding: 4px 6px;
+  min-height: 46px;
+  padding: 3px 6px;
 }
 .mark.now {
   background: var(--sunk);
+}
+.hint {
+  padding-inline-start: 8px;
 }
 .by {
   font-size: 30px;

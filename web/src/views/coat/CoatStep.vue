@@ -4,11 +4,11 @@
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import { useAlarm } from '../../data/useAlarm'
-import NetDrawing, { type Spot } from '../../drawing/NetDrawing.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
 import { countdown, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
-import { useArea, type Batch, type Step } from '../area/useArea'
+import { useArea, type Batch, type Spot, type Step } from '../area/useArea'
 import BucketSteps from './BucketSteps.vue'
 import LayPanel from './LayPanel.vue'
 import MixPanel from './MixPanel.vue'
@@ -27,14 +27,22 @@ type Mode = 'mix' | 'lay' | 'read'
 const mode = ref<Mode>(coat.value?.surfaces.every((s) => s.laid) ? 'read' : 'mix')
 const bucketShown = ref(buckets.value.find((batch) => batch.live)?.id ?? '')
 const bucket = computed(() => look.value.batches.find((batch) => batch.id === bucketShown.value))
+/** Live buckets that are not in view. */
+const others = computed(() => live.value.filter((batch) => batch.id !== bucketShown.value))
+
 const chosen = ref<string[]>([])
 const spot = ref<Spot | null>(null)
 const reading = ref('')
 const error = ref('')
 
-useAlarm(now, computed(() => live.value.flatMap((batch) => batch.timers.map((timer) => Date.parse(timer.due)))))
+useAlarm(
+  now,
+  computed(() => live.value.flatMap((batch) => batch.timers.map((timer) => Date.parse(timer.due)))),
+)
 
-const open = computed(() => coat.value?.surfaces.filter((surface) => !surface.laid).map((surface) => surface.surface) ?? [])
+const open = computed(
+  () => coat.value?.surfaces.filter((surface) => !surface.laid).map((surface) => surface.surface) ?? [],
+)
 
 function show(next: Mode): void {
   mode.value = next
@@ -54,7 +62,12 @@ function pick(id: string): void {
   } else {
     // By key there is no point of the drawing: begin in the middle, numbers move it.
     const surface = look.value.geometry?.surfaces.find((each) => each.id === id)
-    if (surface) spot.value = { surface: id, along_mm: Math.round(surface.length_mm / 2), up_mm: Math.round(surface.height_mm / 2) }
+    if (surface)
+      spot.value = {
+        surface: id,
+        along_mm: Math.round(surface.length_mm / 2),
+        up_mm: Math.round(surface.height_mm / 2),
+      }
   }
 }
 
@@ -65,7 +78,8 @@ function takeSpot(at: Spot): void {
 }
 
 const timeLeft = (batch: Batch) => {
-  const running = batch.timers.find((timer) => timer.name === batch.phase) ?? batch.timers.find((timer) => timer.name === 'use_by')
+  const running =
+    batch.timers.find((timer) => timer.name === batch.phase) ?? batch.timers.find((timer) => timer.name === 'use_by')
   return running ? countdown(Date.parse(running.due) - now.value.getTime()) : ''
 }
 const line = computed(() =>
@@ -80,39 +94,83 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
 
 <template>
   <StepFrame
-    :step="step" :stage="stage" :line="line" :error="error" :tall="mode === 'read' && !bucket" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)"
+    :step="step"
+    :stage="stage"
+    :line="line"
+    :error="error"
+    :tall="mode === 'read' && !bucket"
+    :plain="!!bucket"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
   >
     <template #drawing>
       <TheBucket v-if="bucket" :litres="bucket.bucket_L" :parts="bucket.weigh" poured />
       <NetDrawing
-        v-else-if="look.geometry && coat" :name="look.name" :spots="mode === 'read'" :taps="mode === 'read' ? ['surface', 'reading'] : ['surface']"
-        :input="{ area: look.geometry, layers: mode === 'read' ? ['coat', 'film'] : ['coat'], coat, selected: mode === 'read' ? [] : chosen, ...(spot ? { spot } : {}) }"
-        @pick="pick" @spot="takeSpot" @beside="error = say('fault.draw.beside_the_net')"
+        v-else-if="look.geometry && coat"
+        :name="look.name"
+        :spots="mode === 'read'"
+        :taps="mode === 'read' ? ['surface', 'reading'] : ['surface']"
+        :input="{
+          area: look.geometry,
+          layers: mode === 'read' ? ['coat', 'film'] : ['coat'],
+          coat,
+          selected: mode === 'read' ? [] : chosen,
+          ...(spot ? { spot } : {}),
+        }"
+        @pick="pick"
+        @spot="takeSpot"
+        @beside="error = say('fault.draw.beside_the_net')"
       />
     </template>
     <template v-if="coat">
       <div class="modes" role="tablist" :aria-label="say('coat.mode')">
         <button
-          v-for="each in (['mix', 'lay', 'read'] as const)" :key="each" role="tab" class="outline narrow" :class="{ picked: mode === each && !bucket }"
-          :aria-selected="mode === each && !bucket" @click="show(each)"
+          v-for="each in ['mix', 'lay', 'read'] as const"
+          :key="each"
+          role="tab"
+          class="outline narrow"
+          :class="{ picked: mode === each && !bucket }"
+          :aria-selected="mode === each && !bucket"
+          @click="show(each)"
         >
           {{ say(`coat.mode.${each}`) }}
         </button>
       </div>
-      <div v-if="live.length" class="live">
-        <button v-for="batch in live" :key="batch.id" class="row" :class="{ chosen: batch.id === bucketShown }" @click="bucketShown = batch.id">
-          <span class="grow"><strong>{{ say('coat.live', { n: batch.number }) }}</strong> {{ say(`bucket.phase.${batch.phase}`) }}</span>
+      <div v-if="others.length" class="live">
+        <button v-for="batch in others" :key="batch.id" class="row" @click="bucketShown = batch.id">
+          <span class="grow"
+            ><strong>{{ say('coat.live', { n: batch.number }) }}</strong> {{ say(`bucket.phase.${batch.phase}`) }}</span
+          >
           <strong class="left">{{ timeLeft(batch) }}</strong>
         </button>
       </div>
       <BlockLine :step="step" />
     </template>
-    <BucketSteps v-if="bucket" :batch="bucket" @error="(text) => (error = text)" @lay="show('lay')" @done="bucketShown = ''" />
+    <BucketSteps
+      v-if="bucket"
+      :batch="bucket"
+      @error="(text) => (error = text)"
+      @lay="show('lay')"
+      @done="bucketShown = ''"
+    />
     <component
-      :is="panels[mode]" v-else-if="coat" :coat="coat" :step="step" :chosen="chosen" :open="open" :spot="spot" :reading="reading"
-      @choose="(ids: string[]) => (chosen = ids)" @error="(text: string) => (error = text)" @begun="(id: string) => (bucketShown = id)"
-      @spot="(at: Spot | null) => (spot = at)" @reading="(id: string) => (reading = id)"
-      @laid="chosen = []; mode = open.length ? mode : 'read'"
+      :is="panels[mode]"
+      v-else-if="coat"
+      :coat="coat"
+      :step="step"
+      :chosen="chosen"
+      :open="open"
+      :spot="spot"
+      :reading="reading"
+      @choose="(ids: string[]) => (chosen = ids)"
+      @error="(text: string) => (error = text)"
+      @begun="(id: string) => (bucketShown = id)"
+      @spot="(at: Spot | null) => (spot = at)"
+      @reading="(id: string) => (reading = id)"
+      @laid="
+        chosen = []
+        mode = open.length ? mode : 'read'
+      "
     />
     <template #mitre><span id="step-mitre" class="teleport" /></template>
     <template #outline><span id="step-outline" class="teleport" /></template>

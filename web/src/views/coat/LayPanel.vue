@@ -11,18 +11,29 @@ import { useArea, type Coat, type Step } from '../area/useArea'
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [] }>()
 const { look, area, record } = useArea()
-const draft = useDraft(() => `lay.${area}`, () => ({}))
+const draft = useDraft(
+  () => `lay.${area}`,
+  () => ({}),
+)
 const ready = ref(false)
 onMounted(() => (ready.value = true))
 
-const buckets = computed(() => look.value.batches.filter((batch) => batch.step === props.step.id && batch.phase !== 'spoilt'))
+const buckets = computed(() =>
+  look.value.batches.filter((batch) => batch.step === props.step.id && batch.phase !== 'spoilt'),
+)
 const from = ref(buckets.value.findLast((batch) => batch.live)?.id ?? '')
 const typed = computed(() => draft.typed.value.kg ?? '')
 
 async function laid(): Promise<void> {
   if (!props.chosen.length) return emit('error', say('coat.pick'))
   try {
-    const { value: kg } = await call('units.number', { field: 'kg', kind: 'number', typed: typed.value, least: 0.01, most: 5000 })
+    const { value: kg } = await call('units.number', {
+      field: 'kg',
+      kind: 'number',
+      typed: typed.value,
+      least: 0.01,
+      most: 5000,
+    })
     const body = { step: props.step.id, surfaces: [...props.chosen], kg, ...(from.value ? { batch: from.value } : {}) }
     if (!(await record('laid', body, { key: 'coat.kept.laid', args: { kg } }))) return
     await draft.replace({})
@@ -36,19 +47,38 @@ async function laid(): Promise<void> {
 
 <template>
   <section class="lay">
-    <p>{{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}</p>
-    <BigPad id="kg" :model-value="typed" :label="say('coat.lay.kg')" unit="kg" @update:model-value="(text) => draft.type('kg', text)" @enter="laid" />
+    <p>
+      {{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}
+    </p>
+    <BigPad
+      id="kg"
+      :model-value="typed"
+      :label="say('coat.lay.kg')"
+      unit="kg"
+      @update:model-value="(text) => draft.type('kg', text)"
+      @enter="laid"
+    />
     <div v-if="buckets.length" role="radiogroup" :aria-label="say('coat.lay.from')" class="from">
       <p class="small">{{ say('coat.lay.from') }}</p>
       <button
-        v-for="batch in buckets" :key="batch.id" class="outline narrow" role="radio" :aria-checked="from === batch.id" :class="{ picked: from === batch.id }"
+        v-for="batch in buckets"
+        :key="batch.id"
+        class="outline narrow"
+        role="radio"
+        :aria-checked="from === batch.id"
+        :class="{ picked: from === batch.id }"
         @click="from = from === batch.id ? '' : batch.id"
       >
         {{ batch.number }}
       </button>
     </div>
     <Teleport v-if="ready" defer to="#step-mitre">
-      <MitreButton v-if="step.block?.kind !== 'hold'" :label="say('coat.laid')" :line="say('coat.laid.line', { kg: typed || 0, n: chosen.length })" @click="laid" />
+      <MitreButton
+        v-if="step.block?.kind !== 'hold'"
+        :label="say('coat.laid')"
+        :line="say('coat.laid.line', { kg: typed || 0, n: chosen.length })"
+        @click="laid"
+      />
     </Teleport>
   </section>
 </template>

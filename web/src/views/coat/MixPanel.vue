@@ -3,9 +3,9 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { call, Refusal, type Schemas } from '../../core/core'
 import { newId } from '../../data/ids'
-import { local } from '../../data/local'
 import { version } from '../../data/sync'
 import { wakeSound } from '../../data/useAlarm'
+import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import { say, sayFault } from '../../words/words'
@@ -22,7 +22,10 @@ const fields = [
   { id: 'crew_m2_per_h', label: 'coat.crew', start: '10', least: 0.5, most: 200 },
   { id: 'walk_min', label: 'coat.walk', start: '2', least: 0, most: 60 },
 ] as const
-const draft = useDraft(() => `mix.${area}`, () => Object.fromEntries(fields.map((field) => [field.id, field.start])))
+const draft = useDraft(
+  () => `mix.${area}`,
+  () => Object.fromEntries(fields.map((field) => [field.id, field.start])),
+)
 const faults = ref<Record<string, string>>({})
 const card = shallowRef<Schemas['LogbookCard'] | null>(null)
 const codes = ref<Record<string, string>>({})
@@ -55,15 +58,20 @@ watch(
       card.value = null
       return
     }
-    const entries = await local.entries.where('jobId').equals(job).toArray()
     try {
       const made = await call(
         'logbook.card',
         {
-          area, coat: props.coat.number, surfaces: [...props.chosen], temp_C: read.temp_C!, bucket_L: read.bucket_L!,
-          scale_g: read.scale_g!, crew_m2_per_h: read.crew_m2_per_h!, walk_min: read.walk_min!,
+          area,
+          coat: props.coat.number,
+          surfaces: [...props.chosen],
+          temp_C: read.temp_C!,
+          bucket_L: read.bucket_L!,
+          scale_g: read.scale_g!,
+          crew_m2_per_h: read.crew_m2_per_h!,
+          walk_min: read.walk_min!,
         },
-        entries.filter((entry) => entry.state !== 'aside').map((entry) => entry.bytes),
+        await textsOf(job),
       )
       if (mine === calls) card.value = made
     } catch (error) {
@@ -83,10 +91,19 @@ async function weighed(): Promise<void> {
   if (!card.value || !first.value) return
   wakeSound()
   const batch = newId()
-  const parts = first.value.map((part) => ({ part: part.part, kg: part.kg, ...(codes.value[part.part] ? { code: codes.value[part.part] } : {}) }))
+  const parts = first.value.map((part) => ({
+    part: part.part,
+    kg: part.kg,
+    ...(codes.value[part.part] ? { code: codes.value[part.part] } : {}),
+  }))
   const body = {
-    step: props.step.id, batch, surfaces: [...props.chosen], kg: Math.round(kg.value * 1000) / 1000,
-    temp_C: Number((await numbers())?.temp_C), bucket_L: Number((await numbers())?.bucket_L), parts,
+    step: props.step.id,
+    batch,
+    surfaces: [...props.chosen],
+    kg: Math.round(kg.value * 1000) / 1000,
+    temp_C: Number((await numbers())?.temp_C),
+    bucket_L: Number((await numbers())?.bucket_L),
+    parts,
   }
   if (await record('weighed', body, { key: 'bucket.kept.weighed', args: { n: number.value } })) emit('begun', batch)
 }
@@ -96,43 +113,70 @@ async function weighed(): Promise<void> {
   <section class="mix">
     <div class="share">
       <p class="grow">
-        {{ chosen.length && card ? say('coat.share', { n: chosen.length, area: card.area_m2 }) : say('coat.pick') }}
+        {{
+          chosen.length && card
+            ? say(chosen.length === 1 ? 'coat.share.one' : 'coat.share', { n: chosen.length, area: card.area_m2 })
+            : say('coat.pick')
+        }}
       </p>
-      <button class="outline narrow" @click="emit('choose', open.length ? [...open] : coat.surfaces.map((s) => s.surface))">{{ say('coat.all') }}</button>
+      <button
+        class="outline narrow"
+        @click="emit('choose', open.length ? [...open] : coat.surfaces.map((s) => s.surface))"
+      >
+        {{ say('coat.all') }}
+      </button>
       <button v-if="chosen.length" class="outline narrow" @click="emit('choose', [])">{{ say('coat.none') }}</button>
     </div>
     <div class="fields">
       <label v-for="field in fields" :key="field.id" class="field" :class="{ wrong: faults[field.id] }">
         <span>{{ say(field.label) }}</span>
         <input
-          :value="draft.typed.value[field.id] ?? ''" inputmode="decimal" autocomplete="off" maxlength="12"
+          :value="draft.typed.value[field.id] ?? ''"
+          inputmode="decimal"
+          autocomplete="off"
+          maxlength="12"
           @input="draft.type(field.id, ($event.target as HTMLInputElement).value)"
         />
       </label>
     </div>
     <template v-for="field in fields" :key="field.id">
-      <p v-if="faults[field.id] && (draft.typed.value[field.id] || chosen.length)" class="said">{{ faults[field.id] }}</p>
+      <p v-if="faults[field.id] && (draft.typed.value[field.id] || chosen.length)" class="said">
+        {{ faults[field.id] }}
+      </p>
     </template>
     <template v-if="card">
       <h2 class="sub">{{ say('coat.need', { kg: card.need_kg, area: card.area_m2, wet: card.wft_mm }) }}</h2>
       <p v-if="card.outside_range" class="said" role="alert">
         {{ say('coat.outside', { temp: draft.typed.value.temp_C, from: card.temp_least_C, to: card.temp_most_C }) }}
       </p>
-      <p v-if="!card.series.feasible" class="said" role="alert">{{ say('coat.no_time', { temp: draft.typed.value.temp_C }) }}</p>
+      <p v-if="!card.series.feasible" class="said" role="alert">
+        {{ say('coat.no_time', { temp: draft.typed.value.temp_C }) }}
+      </p>
       <template v-else>
         <p>
-          <strong>{{ card.series.batches_kg.length === 1 ? say('coat.batches.one') : say('coat.batches', { n: card.series.batches_kg.length }) }}</strong>:
-          {{ card.series.batches_kg.map((each) => each.toFixed(2)).join(' + ') }} kg,
+          <strong>{{
+            card.series.batches_kg.length === 1
+              ? say('coat.batches.one')
+              : say('coat.batches', { n: card.series.batches_kg.length })
+          }}</strong>: {{ card.series.batches_kg.map((each) => each.toFixed(2)).join(' + ') }} kg,
           {{ say(`coat.governs.${card.greatest.governs}`, { usable: Math.floor(card.greatest.usable_min) }) }}
         </p>
-        <p v-if="card.series.surplus_kg > 0.005" class="small">{{ say('coat.surplus', { kg: card.series.surplus_kg }) }}</p>
+        <p v-if="card.series.surplus_kg > 0.005" class="small">
+          {{ say('coat.surplus', { kg: card.series.surplus_kg }) }}
+        </p>
         <ol class="weigh">
           <li v-for="part in first" :key="part.part" class="row">
             <span class="grow">
               <strong>{{ part.name }}</strong>
               <label class="code">
                 <span class="visually-hidden">{{ say('bucket.code') }}, {{ part.name }}</span>
-                <input v-model="codes[part.part]" class="mono" :placeholder="say('bucket.code')" maxlength="40" autocomplete="off" />
+                <input
+                  v-model="codes[part.part]"
+                  class="mono"
+                  :placeholder="say('bucket.code')"
+                  maxlength="40"
+                  autocomplete="off"
+                />
               </label>
             </span>
             <strong class="kg">{{ part.kg.toFixed(2) }} kg</strong>
@@ -143,8 +187,10 @@ async function weighed(): Promise<void> {
     </template>
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
-        v-if="card?.series.feasible && step.block?.kind !== 'hold'" :label="say('coat.weigh', { n: number })"
-        :line="say('coat.weigh.line', { kg, area: card.area_m2 })" @click="weighed"
+        v-if="card?.series.feasible && step.block?.kind !== 'hold'"
+        :label="say('coat.weigh', { n: number })"
+        :line="say('coat.weigh.line', { kg, area: card.area_m2 })"
+        @click="weighed"
       />
     </Teleport>
   </section>
@@ -166,8 +212,12 @@ async function weighed(): Promise<void> {
 }
 .fields {
   display: grid;
-  grid-template-columns: 1fr 1fr 1fr;
-  gap: 8px 16px;
+  grid-template-columns: repeat(5, minmax(0, 1fr));
+  gap: 8px;
+}
+.fields .field > span {
+  font-size: 15px;
+  white-space: nowrap;
 }
 .code input {
   width: 100%;

@@ -3,11 +3,10 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { call, Refusal } from '../../core/core'
 import { useDraft } from '../../data/useDraft'
-import type { Spot } from '../../drawing/NetDrawing.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import TheComb from '../../parts/TheComb.vue'
 import { say, sayFault } from '../../words/words'
-import { useArea, type Coat, type Step } from '../area/useArea'
+import { useArea, type Coat, type Spot, type Step } from '../area/useArea'
 import SurfaceFilm from './SurfaceFilm.vue'
 
 const props = defineProps<{ coat: Coat; step: Step; spot: Spot | null; reading: string }>()
@@ -16,7 +15,10 @@ const { look, area, record } = useArea()
 
 const tooth = ref<number | null>(null)
 const byNumbers = ref(false)
-const draft = useDraft(() => `read.${area}`, () => ({}))
+const draft = useDraft(
+  () => `read.${area}`,
+  () => ({}),
+)
 const why = ref('')
 const ready = ref(false)
 onMounted(() => (ready.value = true))
@@ -37,12 +39,17 @@ watch(
 const keepLine = computed(() => {
   if (tooth.value === null) return ''
   if (upper.value === null) return say('read.keep.all', { lower: lower.value })
-  return lower.value === 0 ? say('read.keep.none', { upper: upper.value }) : say('read.keep.line', { lower: lower.value, upper: upper.value })
+  return lower.value === 0
+    ? say('read.keep.none', { upper: upper.value })
+    : say('read.keep.line', { lower: lower.value, upper: upper.value })
 })
 
 async function keep(spot: Spot, lastWet: number, nextDry: number | null): Promise<void> {
   const body = { step: props.step.id, ...spot, last_wet_mm: lastWet, next_dry_mm: nextDry }
-  const kept = await record('read', body, { key: 'read.kept', args: { surface: spot.surface, lower: lastWet, upper: nextDry } })
+  const kept = await record('read', body, {
+    key: 'read.kept',
+    args: { surface: spot.surface, lower: lastWet, upper: nextDry },
+  })
   if (!kept) return
   tooth.value = null
   await draft.replace({})
@@ -66,7 +73,9 @@ async function keepNumbers(): Promise<void> {
   try {
     const read: Record<string, number> = {}
     for (const { id, most } of fields) {
-      read[id] = (await call('units.number', { field: id, kind: 'number', typed: draft.typed.value[id] ?? '', least: 0, most })).value
+      read[id] = (
+        await call('units.number', { field: id, kind: 'number', typed: draft.typed.value[id] ?? '', least: 0, most })
+      ).value
     }
     const spot = { surface: props.spot.surface, along_mm: read.along!, up_mm: read.up! }
     await call('wetarea.place', { area: look.value.geometry, ...spot })
@@ -79,7 +88,12 @@ async function keepNumbers(): Promise<void> {
 
 async function takeBack(): Promise<void> {
   if (!shown.value || !why.value.trim()) return emit('error', `${say('read.reason')} ${say('fault.text.missing')}`)
-  const kept = await record('read', null, { key: 'read.withdrawn' }, { corrects: shown.value.entry, reason: why.value.trim() })
+  const kept = await record(
+    'read',
+    null,
+    { key: 'read.withdrawn' },
+    { corrects: shown.value.entry, reason: why.value.trim() },
+  )
   if (kept) {
     why.value = ''
     emit('reading', '')
@@ -91,7 +105,13 @@ async function takeBack(): Promise<void> {
   <section class="read">
     <div v-if="shown" class="one">
       <h2 class="sub">{{ say('read.spot', { surface: shown.surface, along: shown.along_mm, up: shown.up_mm }) }}</h2>
-      <p class="big">{{ shown.upper_mm === null ? say('read.keep.all', { lower: shown.lower_mm }) : say('read.keep.line', { lower: shown.lower_mm, upper: shown.upper_mm }) }}</p>
+      <p class="big">
+        {{
+          shown.upper_mm === null
+            ? say('read.keep.all', { lower: shown.lower_mm })
+            : say('read.keep.line', { lower: shown.lower_mm, upper: shown.upper_mm })
+        }}
+      </p>
       <label class="field">
         <span>{{ say('read.reason') }}</span>
         <input v-model="why" maxlength="500" autocomplete="off" />
@@ -102,14 +122,22 @@ async function takeBack(): Promise<void> {
       </div>
     </div>
     <template v-else>
-      <button class="outline narrow" @click="byNumbers = !byNumbers">{{ byNumbers ? say('read.comb') : say('read.numbers') }}</button>
-      <p v-if="spot"><strong>{{ say('read.spot', { surface: spot.surface, along: spot.along_mm, up: spot.up_mm }) }}</strong></p>
+      <button class="outline narrow" @click="byNumbers = !byNumbers">
+        {{ byNumbers ? say('read.comb') : say('read.numbers') }}
+      </button>
+      <p v-if="spot">
+        <strong>{{ say('read.spot', { surface: spot.surface, along: spot.along_mm, up: spot.up_mm }) }}</strong>
+      </p>
       <div v-if="byNumbers && spot" class="fields">
         <label v-for="field in fields" :key="field.id" class="field">
           <span>{{ say(field.label) }}</span>
           <input
-            :value="draft.typed.value[field.id] ?? ''" inputmode="decimal" autocomplete="off" maxlength="12"
-            @input="draft.type(field.id, ($event.target as HTMLInputElement).value)" @keydown.enter="keepNumbers"
+            :value="draft.typed.value[field.id] ?? ''"
+            inputmode="decimal"
+            autocomplete="off"
+            maxlength="12"
+            @input="draft.type(field.id, ($event.target as HTMLInputElement).value)"
+            @keydown.enter="keepNumbers"
           />
         </label>
       </div>
@@ -121,7 +149,13 @@ async function takeBack(): Promise<void> {
     </Teleport>
     <Teleport v-if="ready && !shown" defer to="#step-mitre">
       <MitreButton v-if="byNumbers" :label="say('read.keep')" :disabled="!spot" @click="keepNumbers" />
-      <MitreButton v-else :label="say('read.keep')" :line="keepLine" :disabled="!spot || tooth === null" @click="keepTooth" />
+      <MitreButton
+        v-else
+        :label="say('read.keep')"
+        :line="keepLine"
+        :disabled="!spot || tooth === null"
+        @click="keepTooth"
+      />
     </Teleport>
   </section>
 </template>

@@ -28,7 +28,11 @@ async function bed(): Promise<void> {
   const piece = next.value
   if (!piece) return
   const last = left.value.length === 1
-  const kept = await record('bedded', { step: props.step.id, pieces: [piece.id] }, { key: 'bed.kept', args: { piece: `${piece.number} ${place(piece.id)}` } })
+  const kept = await record(
+    'bedded',
+    { step: props.step.id, pieces: [piece.id] },
+    { key: 'bed.kept', args: { piece: `${piece.number} ${place(piece.id)}` } },
+  )
   picked.value = ''
   if (kept && last) emit('go', look.value.next.stage)
 }
@@ -37,21 +41,40 @@ const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.val
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('bed.line', { title: step.title })" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('bed.line', { title: step.title })"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
     <template #drawing>
       <NetDrawing
-        v-if="look.geometry" :name="look.name" :taps="['piece']"
-        :input="{ area: look.geometry, layers: ['bands', 'numbers'], pieces: look.pieces, next_piece: next?.id ?? '' }" @pick="(id) => (picked = id)"
+        v-if="look.geometry"
+        :name="look.name"
+        :taps="['piece']"
+        :input="{ area: look.geometry, layers: ['bands', 'numbers'], pieces: look.pieces, next_piece: next?.id ?? '' }"
+        @pick="(id) => (picked = id)"
       />
     </template>
     <BlockLine :step="step" />
     <ul>
       <li v-for="piece in look.pieces" :key="piece.id">
-        <button class="row piece" :class="{ chosen: piece.id === next?.id }" :disabled="piece.bedded" @click="picked = piece.id">
+        <button
+          class="row piece"
+          :class="{ chosen: piece.id === next?.id }"
+          :disabled="piece.bedded"
+          @click="picked = piece.id"
+        >
           <strong class="number">{{ piece.number }}</strong>
           <span class="grow">
             {{ nameOf(piece) }}
-            <span v-if="piece.length_mm" class="bar" :class="state(piece)" :style="{ width: `${(100 * piece.length_mm) / longest}%` }" />
+            <span
+              v-if="piece.length_mm"
+              class="bar"
+              :class="state(piece)"
+              :style="{ width: `${(100 * piece.length_mm) / longest}%` }"
+            />
           </span>
           <strong v-if="piece.length_mm">{{ (piece.length_mm / 1000).toFixed(2) }}</strong>
           <span class="small">{{ say(`bed.state.${state(piece)}`) }}</span>
@@ -59,13 +82,17 @@ const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.val
       </li>
     </ul>
     <template #facts>
-      <p v-if="left.length"><strong class="count">{{ left.length }}</strong> {{ say('bed.left', { n: '' }).trim() }}</p>
+      <p v-if="left.length">
+        <strong class="count">{{ left.length }}</strong> {{ say('bed.left', { n: '' }).trim() }}
+      </p>
       <p v-else>{{ say('bed.all') }}</p>
     </template>
     <template #mitre>
       <MitreButton
-        v-if="next && mayBed" :label="say(next.kind === 'band' ? 'bed.next' : 'bed.piece', { n: next.number })"
-        :line="then ? say('bed.next.line', { next: place(then.id) }) : place(next.id)" @click="bed"
+        v-if="next && mayBed"
+        :label="say(next.kind === 'band' ? 'bed.next' : 'bed.piece', { n: next.number })"
+        :line="then ? say('bed.next.line', { next: place(then.id) }) : place(next.id)"
+        @click="bed"
       />
     </template>
   </StepFrame>
@@ -83,7 +110,9 @@ const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.val
   height: 12px;
   margin-top: 4px;
   border: 1.5px solid var(--ink);
-  background: radial-gradient(circle at 3px 3px, var(--edge) 1px, transparent 1.3px) 0 0 / 6px 6px, var(--stone3);
+  background:
+    radial-gradient(circle at 3px 3px, var(--edge) 1px, transparent 1.3px) 0 0 / 6px 6px,
+    var(--stone3);
 }
 .bar.bedded {
   background: var(--bedded);

@@ -7,7 +7,7 @@ import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
-import SideSheet from '../../parts/SideSheet.vue'
+import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
@@ -15,28 +15,25 @@ import { say } from '../../words/words'
 const props = defineProps<{ job: string }>()
 const book = useBook()
 const router = useRouter()
-const job = ref<Job | null>(null)
+const opened = ref<Job | null>(null)
 const creating = ref(false)
-const name = ref('')
-const missing = ref(false)
 
 async function load(): Promise<void> {
-  job.value = await book.job(props.job, new Date())
+  opened.value = await book.job(props.job, new Date())
 }
 watch([() => props.job, version], load, { immediate: true })
 
-async function create(): Promise<void> {
-  missing.value = name.value.trim() === ''
-  if (missing.value || !job.value) return
-  const by = await book.who(job.value)
+async function create(name: string): Promise<void> {
+  if (!opened.value) return
+  const by = await book.who(opened.value)
   if (!by) return
   const areaId = newId()
-  await book.record({ kind: 'area.opened', jobId: props.job, areaId, by, body: { name: name.value.trim() } })
+  await book.record({ kind: 'area.opened', jobId: props.job, areaId, by, body: { name } })
   await router.push(`/job/${props.job}/area/${areaId}`)
 }
 
 const count = computed(() => {
-  const n = job.value?.areas.length ?? 0
+  const n = opened.value?.areas.length ?? 0
   return n === 1 ? say('job.line.one') : say('job.line', { n })
 })
 </script>
@@ -45,23 +42,25 @@ const count = computed(() => {
   <AppFrame>
     <template #spine><PlainSpine /></template>
     <template #title
-      ><h1>{{ job?.name || say('loading') }}</h1></template
+      ><h1>{{ opened?.name || say('loading') }}</h1></template
     >
     <template #line
-      >{{ count }}<template v-if="job?.demo"> · {{ say('jobs.demo') }}</template></template
+      >{{ count }}<template v-if="opened?.demo"> · {{ say('jobs.demo') }}</template></template
     >
     <div class="page scroll">
-      <template v-if="job">
-        <p v-if="!job.name" class="said">{{ say('job.unopened') }}</p>
-        <div v-if="!job.areas.length" class="empty">
+      <template v-if="opened">
+        <p v-if="!opened.name" class="said">{{ say('job.unopened') }}</p>
+        <div v-if="!opened.areas.length" class="empty">
           <h2>{{ say('job.empty') }}</h2>
         </div>
         <ul>
-          <li v-for="area in job.areas" :key="area.id">
-            <router-link :to="`/job/${job.id}/area/${area.id}`" class="row area">
+          <li v-for="area in opened.areas" :key="area.id">
+            <router-link :to="`/job/${opened.id}/area/${area.id}`" class="row area">
               <span class="net-cell">
                 <NetDrawing
-                  v-if="area.geometry" mini :name="area.name"
+                  v-if="area.geometry"
+                  mini
+                  :name="area.name"
                   :input="{ area: area.geometry, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }"
                 />
               </span>
@@ -76,33 +75,33 @@ const count = computed(() => {
         </ul>
         <section class="people">
           <h2 class="sub">{{ say('job.people') }}</h2>
-          <p v-for="person in job.people" :key="person.id">
+          <p v-for="person in opened.people" :key="person.id">
             {{ book.names[person.id] || person.role }}
             <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>
           </p>
         </section>
       </template>
     </div>
-    <SideSheet v-if="creating" :title="say('job.new_area')" @close="creating = false">
-      <form id="new-area" @submit.prevent="create">
-        <label class="field" :class="{ wrong: missing }">
-          <span>{{ say('job.area_name') }}</span>
-          <input v-model="name" maxlength="80" autocomplete="off" autofocus />
-        </label>
-        <p v-if="missing" class="said" role="alert">{{ say('job.area_name') }}: {{ say('fault.text.missing') }}</p>
-      </form>
-      <template #action>
-        <span />
-        <MitreButton form="new-area" :label="say('job.new_area')" />
-      </template>
-    </SideSheet>
+    <NameSheet
+      v-if="creating"
+      :title="say('job.new_area')"
+      :label="say('job.area_name')"
+      :action="say('job.new_area')"
+      @close="creating = false"
+      @name="create"
+    />
     <template #ledge>
       <TheLedge>
         <template #outline>
           <router-link to="/" class="outline link">{{ say('job.back') }}</router-link>
         </template>
         <template #mitre>
-          <MitreButton v-if="!creating" :label="say('job.new_area')" :line="say('job.new_area.line')" @click="creating = true" />
+          <MitreButton
+            v-if="!creating"
+            :label="say('job.new_area')"
+            :line="say('job.new_area.line')"
+            @click="creating = true"
+          />
         </template>
       </TheLedge>
     </template>

@@ -7,7 +7,7 @@ import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
-import SideSheet from '../../parts/SideSheet.vue'
+import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
@@ -16,8 +16,6 @@ const book = useBook()
 const router = useRouter()
 const jobs = ref<Job[] | null>(null)
 const creating = ref(false)
-const name = ref('')
-const missing = ref(false)
 
 async function load(): Promise<void> {
   jobs.value = await book.jobs(new Date())
@@ -25,14 +23,12 @@ async function load(): Promise<void> {
 onMounted(load)
 watch(version, load)
 
-async function create(): Promise<void> {
-  missing.value = name.value.trim() === ''
-  if (missing.value) return
+async function create(name: string): Promise<void> {
   const jobId = newId()
   const time_zone = Intl.DateTimeFormat().resolvedOptions().timeZone || 'Etc/UTC'
   const by = await book.who({ id: jobId, people: [] })
   if (!by) return
-  await book.record({ kind: 'job.opened', jobId, by, body: { name: name.value.trim(), time_zone } })
+  await book.record({ kind: 'job.opened', jobId, by, body: { name, time_zone } })
   await router.push(`/job/${jobId}`)
 }
 
@@ -64,7 +60,9 @@ const areasOf = (job: Job) =>
             <span class="nets">
               <span v-for="area in job.areas.slice(0, 4)" :key="area.id" class="net-cell">
                 <NetDrawing
-                  v-if="area.geometry" mini :name="area.name"
+                  v-if="area.geometry"
+                  mini
+                  :name="area.name"
                   :input="{ area: area.geometry, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }"
                 />
               </span>
@@ -73,23 +71,23 @@ const areasOf = (job: Job) =>
         </li>
       </ul>
     </div>
-    <SideSheet v-if="creating" :title="say('jobs.new')" @close="creating = false">
-      <form id="new-job" @submit.prevent="create">
-        <label class="field" :class="{ wrong: missing }">
-          <span>{{ say('jobs.name') }}</span>
-          <input v-model="name" maxlength="80" autocomplete="off" autofocus />
-        </label>
-        <p v-if="missing" class="said" role="alert">{{ say('jobs.name') }}: {{ say('fault.text.missing') }}</p>
-      </form>
-      <template #action>
-        <span />
-        <MitreButton form="new-job" :label="say('jobs.create')" />
-      </template>
-    </SideSheet>
+    <NameSheet
+      v-if="creating"
+      :title="say('jobs.new')"
+      :label="say('jobs.name')"
+      :action="say('jobs.create')"
+      @close="creating = false"
+      @name="create"
+    />
     <template #ledge>
       <TheLedge>
         <template #mitre>
-          <MitreButton v-if="!creating" :label="say('jobs.new')" :line="say('jobs.new.line')" @click="creating = true" />
+          <MitreButton
+            v-if="!creating"
+            :label="say('jobs.new')"
+            :line="say('jobs.new.line')"
+            @click="creating = true"
+          />
         </template>
       </TheLedge>
     </template>

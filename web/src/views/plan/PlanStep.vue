@@ -3,7 +3,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, Refusal, type Schemas } from '../../core/core'
-import { local } from '../../data/local'
+import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
@@ -33,8 +33,7 @@ watch(
   [draft.typed, version],
   async () => {
     error.value = ''
-    const entries = await local.entries.where('jobId').equals(job).toArray()
-    const texts = entries.filter((entry) => entry.state !== 'aside').map((entry) => entry.bytes)
+    const texts = await textsOf(job)
     const choice = { sheet: draft.typed.value.sheet ?? '', texture: draft.typed.value.texture ?? 'fine' }
     try {
       tried.value = await call('plan.try', { area, ...choice }, texts)
@@ -76,9 +75,21 @@ async function accept(): Promise<void> {
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('plan.line')" :error="error" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('plan.line')"
+    :error="error"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
     <template #drawing>
-      <NetDrawing v-if="look.geometry" :name="look.name" :input="{ area: look.geometry, layers: ['bands'] }" :taps="[]" />
+      <NetDrawing
+        v-if="look.geometry"
+        :name="look.name"
+        :input="{ area: look.geometry, layers: ['bands'] }"
+        :taps="[]"
+      />
       <p v-else class="said none">{{ say('plan.no_survey') }}</p>
     </template>
 
@@ -87,8 +98,13 @@ async function accept(): Promise<void> {
         <h2 class="sub">{{ say('plan.system') }}</h2>
         <div role="radiogroup" :aria-label="say('plan.system')">
           <button
-            v-for="sheet in tried.sheets" :key="sheet.id" class="row" role="radio" :aria-checked="draft.typed.value.sheet === sheet.id"
-            :class="{ chosen: draft.typed.value.sheet === sheet.id }" @click="draft.type('sheet', sheet.id)"
+            v-for="sheet in tried.sheets"
+            :key="sheet.id"
+            class="row"
+            role="radio"
+            :aria-checked="draft.typed.value.sheet === sheet.id"
+            :class="{ chosen: draft.typed.value.sheet === sheet.id }"
+            @click="draft.type('sheet', sheet.id)"
           >
             <span class="grow">
               <strong>{{ sheet.name }}</strong>
@@ -102,8 +118,13 @@ async function accept(): Promise<void> {
         <h2 class="sub">{{ say('plan.texture') }}</h2>
         <div class="textures" role="radiogroup" :aria-label="say('plan.texture')">
           <button
-            v-for="(id, i) in tried.texture_ids" :key="id" class="outline narrow" role="radio" :aria-checked="draft.typed.value.texture === id"
-            :class="{ picked: draft.typed.value.texture === id }" @click="draft.type('texture', id)"
+            v-for="(id, i) in tried.texture_ids"
+            :key="id"
+            class="outline narrow"
+            role="radio"
+            :aria-checked="draft.typed.value.texture === id"
+            :class="{ picked: draft.typed.value.texture === id }"
+            @click="draft.type('texture', id)"
           >
             {{ say(`texture.${id}`) }}<span class="depth">{{ tried.textures[i]?.value }} mm</span>
           </button>
@@ -136,7 +157,12 @@ async function accept(): Promise<void> {
     </template>
     <template #mitre>
       <MitreButton v-if="editing && tried?.may_accept" :label="say('plan.accept')" :line="buying" @click="accept" />
-      <MitreButton v-else-if="editing && tried?.refusal" :label="say('plan.fill')" :line="say('plan.fill.line')" @click="fillIn" />
+      <MitreButton
+        v-else-if="editing && tried?.refusal"
+        :label="say('plan.fill')"
+        :line="say('plan.fill.line')"
+        @click="fillIn"
+      />
     </template>
   </StepFrame>
 </template>

@@ -17,11 +17,14 @@ const props = defineProps<{ job: string; sample: string; area: string }>()
 const book = useBook()
 const router = useRouter()
 
-const draft = useDraft(() => `sheet.${props.job}.${props.sample}`, () => ({ id: newId() }))
+const draft = useDraft(
+  () => `sheet.${props.job}.${props.sample}`,
+  () => ({ id: newId() }),
+)
 const asked = shallowRef<Schemas['OpsSheetAskOut'] | null>(null)
 const asking = ref('')
 const error = ref('')
-const job = shallowRef<Job | null>(null)
+const opened = shallowRef<Job | null>(null)
 
 async function read(): Promise<Schemas['OpsSheetAskOut']> {
   const { id = '', ...typed } = draft.typed.value
@@ -36,15 +39,19 @@ watch(
   },
   { immediate: true },
 )
-void book.job(props.job, new Date()).then((got) => (job.value = got))
+void book.job(props.job, new Date()).then((got) => (opened.value = got))
 
 const questions = computed(() => asked.value?.questions ?? [])
 const question = computed(() => questions.value.find((q) => q.id === asking.value))
-const sampleSays = computed(() => job.value?.sheets.find((s) => s.id === props.sample)?.numbers[asking.value]?.says ?? '')
+const sampleSays = computed(
+  () => opened.value?.sheets.find((s) => s.id === props.sample)?.numbers[asking.value]?.says ?? '',
+)
 
 function after(id: string): string {
   const at = questions.value.findIndex((q) => q.id === id)
-  return [...questions.value.slice(at + 1), ...questions.value.slice(0, at)].find((q) => q.state !== 'answered')?.id ?? ''
+  return (
+    [...questions.value.slice(at + 1), ...questions.value.slice(0, at)].find((q) => q.state !== 'answered')?.id ?? ''
+  )
 }
 
 async function type(text: string): Promise<void> {
@@ -66,8 +73,8 @@ async function notStated(): Promise<void> {
 
 async function keep(): Promise<void> {
   const sheet = asked.value?.sheet
-  if (!sheet || !job.value) return
-  const by = await book.who(job.value)
+  if (!sheet || !opened.value) return
+  const by = await book.who(opened.value)
   if (!by) return
   await book.record({ kind: 'sheet.added', jobId: props.job, by, body: { sheet }, say: { key: 'sheet.kept' } })
   await draft.drop()
@@ -75,7 +82,13 @@ async function keep(): Promise<void> {
 }
 
 const valueOf = (q: Schemas['AskQuestion']) =>
-  q.typed === '-' ? say('sheet.not_stated') : q.kind === 'text' ? q.typed : q.state === 'answered' ? quantity(q.value, q.unit ?? '') : q.typed || '?'
+  q.typed === '-'
+    ? say('sheet.not_stated')
+    : q.kind === 'text'
+      ? q.typed
+      : q.state === 'answered'
+        ? quantity(q.value, q.unit ?? '')
+        : q.typed || '?'
 </script>
 
 <template>
@@ -84,7 +97,7 @@ const valueOf = (q: Schemas['AskQuestion']) =>
     <template #title
       ><h1>{{ say('sheet.title') }}</h1></template
     >
-    <template #line>{{ job?.name }}</template>
+    <template #line>{{ opened?.name }}</template>
     <div class="split">
       <div class="scroll list">
         <p>{{ say('sheet.line') }}</p>
@@ -102,10 +115,18 @@ const valueOf = (q: Schemas['AskQuestion']) =>
         <h2>{{ fieldName(question.id) }}</h2>
         <p v-if="sampleSays" class="small">{{ say('sheet.says', { says: sampleSays }) }}</p>
         <BigPad
-          :id="question.id" :model-value="draft.typed.value[question.id] ?? ''" :label="fieldName(question.id)" :unit="unitName(question.unit ?? '')"
-          :plain="question.kind === 'text'" :wrong="!!error" @update:model-value="type" @enter="enter"
+          :id="question.id"
+          :model-value="draft.typed.value[question.id] ?? ''"
+          :label="fieldName(question.id)"
+          :unit="unitName(question.unit ?? '')"
+          :plain="question.kind === 'text'"
+          :wrong="!!error"
+          @update:model-value="type"
+          @enter="enter"
         />
-        <button v-if="question.kind === 'stated'" class="outline" @click="notStated">{{ say('sheet.not_stated') }}</button>
+        <button v-if="question.kind === 'stated'" class="outline" @click="notStated">
+          {{ say('sheet.not_stated') }}
+        </button>
       </div>
     </div>
     <template #ledge>

@@ -28,15 +28,24 @@ const open = computed(() => props.step.hold === 'shut' || props.step.hold === 's
 
 async function accept(): Promise<void> {
   const body = { step: props.step.id, ...(note.value.trim() ? { note: note.value.trim() } : {}) }
-  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } })) emit('go', look.value.next.stage)
+  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } }))
+    emit('go', look.value.next.stage)
 }
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('accept.line')" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('accept.line')"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
     <template #drawing>
       <NetDrawing
-        v-if="look.geometry" :name="look.name" :taps="['surface', 'reading', 'piece']"
+        v-if="look.geometry"
+        :name="look.name"
+        :taps="['surface', 'reading', 'piece']"
         :input="{ area: look.geometry, layers, pieces: look.pieces, ...(coat ? { coat } : {}) }"
       />
     </template>
@@ -52,7 +61,13 @@ async function accept(): Promise<void> {
       <span v-if="step.signed.note" class="small">“{{ step.signed.note }}”</span>
     </p>
     <p v-if="step.override" class="said">
-      {{ say('accept.overridden', { at: step.override.at, who: nameOf(step.override.person ?? ''), reason: step.override.note }) }}
+      {{
+        say('accept.overridden', {
+          at: step.override.at,
+          who: nameOf(step.override.person ?? ''),
+          reason: step.override.note,
+        })
+      }}
       <span class="small">{{ moment(step.override.at) }}</span>
     </p>
     <SurfaceFilm v-if="coat" :coat="coat" />

@@ -19,31 +19,58 @@ const confirmed = ref<string[]>(done.value ? [...lines.value] : [])
 const left = computed(() => lines.value.length - confirmed.value.length)
 
 function toggle(line: string): void {
-  confirmed.value = confirmed.value.includes(line) ? confirmed.value.filter((each) => each !== line) : [...confirmed.value, line]
+  confirmed.value = confirmed.value.includes(line)
+    ? confirmed.value.filter((each) => each !== line)
+    : [...confirmed.value, line]
 }
 
 async function finish(): Promise<void> {
   const kept = await record(
-    'done', { step: props.step.id, confirmed: confirmed.value }, { key: 'check.kept', args: { title: props.step.title } },
+    'done',
+    { step: props.step.id, confirmed: confirmed.value },
+    { key: 'check.kept', args: { title: props.step.title } },
   )
   if (kept) emit('go', look.value.next.stage)
 }
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('check.line', { title: step.title })" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('check.line', { title: step.title })"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
     <template #drawing>
-      <NetDrawing v-if="look.geometry" :name="look.name" :input="{ area: look.geometry, layers: [] }" :taps="['surface']" />
+      <NetDrawing
+        v-if="look.geometry"
+        :name="look.name"
+        :input="{ area: look.geometry, layers: [] }"
+        :taps="['surface']"
+      />
     </template>
     <h2>{{ step.title }}</h2>
     <p>{{ step.why }}</p>
     <BlockLine :step="step" />
     <ul>
       <li v-for="each in lines" :key="each">
-        <button class="row" role="checkbox" :aria-checked="confirmed.includes(each)" :disabled="done" @click="toggle(each)">
+        <button
+          class="row"
+          role="checkbox"
+          :aria-checked="confirmed.includes(each)"
+          :disabled="done"
+          @click="toggle(each)"
+        >
           <svg viewBox="0 0 28 28" width="32" height="32" aria-hidden="true">
             <rect x="2" y="2" width="24" height="24" fill="none" stroke="var(--ink)" stroke-width="2.6" />
-            <path v-if="confirmed.includes(each)" d="M7 14l5 6 10-12" fill="none" stroke="var(--ink)" stroke-width="3.4" />
+            <path
+              v-if="confirmed.includes(each)"
+              d="M7 14l5 6 10-12"
+              fill="none"
+              stroke="var(--ink)"
+              stroke-width="3.4"
+            />
           </svg>
           <span class="grow line">{{ each }}</span>
         </button>
@@ -51,7 +78,12 @@ async function finish(): Promise<void> {
     </ul>
     <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
     <template #mitre>
-      <MitreButton v-if="!done && step.block?.kind !== 'hold'" :label="say('check.done')" :disabled="left > 0" @click="finish" />
+      <MitreButton
+        v-if="!done && step.block?.kind !== 'hold'"
+        :label="say('check.done')"
+        :disabled="left > 0"
+        @click="finish"
+      />
     </template>
   </StepFrame>
 </template>

@@ -51,17 +51,21 @@ watch(
 const questions = computed(() => asked.value?.questions ?? [])
 const question = computed<Question | undefined>(() => questions.value.find((q) => q.id === asking.value))
 const missing = computed(() => questions.value.filter((q) => q.state !== 'answered'))
-const wrong = computed(() => missing.value.filter((q) => q.state === 'wrong' && (q.id !== asking.value || entered.value.has(q.id))))
+const wrong = computed(() =>
+  missing.value.filter((q) => q.state === 'wrong' && (q.id !== asking.value || entered.value.has(q.id))),
+)
 const changed = computed(() => JSON.stringify(draft.typed.value) !== JSON.stringify(keptTyped()))
 
 function titleOf(q: Question): string {
   const [group, , last] = q.id.split('.')
-  const key = q.id.startsWith('pipes.') && last ? `ask.pipes.${last}` : group === 'walls' ? 'ask.walls.height' : `ask.${q.id}`
+  const key =
+    q.id.startsWith('pipes.') && last ? `ask.pipes.${last}` : group === 'walls' ? 'ask.walls.height' : `ask.${q.id}`
   return say(key, q.args)
 }
 function lineOf(q: Question): string {
   const [group, , last] = q.id.split('.')
-  const key = q.id.startsWith('pipes.') && last ? `ask.pipes.${last}` : group === 'walls' ? 'ask.walls.height' : `ask.${q.id}`
+  const key =
+    q.id.startsWith('pipes.') && last ? `ask.pipes.${last}` : group === 'walls' ? 'ask.walls.height' : `ask.${q.id}`
   return say(`${key}.line`, q.args)
 }
 function valueOf(q: Question): string {
@@ -158,11 +162,20 @@ const line = computed(() => {
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="line" :error="error" @go="(s) => emit('go', s)" @step="(s) => emit('step', s)">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="line"
+    :error="error"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
     <template #drawing>
       <NetDrawing
-        v-if="shownArea" :name="look.name"
-        :input="{ area: shownArea, layers: ['dims'], asking: editing ? asking : '', missing: missing.map((q) => q.id) }" @pick="pick"
+        v-if="shownArea"
+        :name="look.name"
+        :input="{ area: shownArea, layers: ['dims'], asking: editing ? asking : '', missing: missing.map((q) => q.id) }"
+        @pick="pick"
       />
       <div v-else class="before">
         <svg viewBox="0 0 220 200" width="330" height="300" aria-hidden="true">
@@ -179,13 +192,26 @@ const line = computed(() => {
         <p class="small">{{ lineOf(question) }}</p>
       </div>
       <BigPad
-        v-if="question.kind !== 'choice'" :id="question.id" :model-value="question.typed === draft.typed.value[question.id] ? question.typed : (draft.typed.value[question.id] ?? '')"
-        :label="titleOf(question)" :unit="question.kind === 'count' ? '' : 'mm'" :wrong="entered.has(question.id) && question.state === 'wrong'"
-        @update:model-value="type" @enter="enter"
+        v-if="question.kind !== 'choice'"
+        :id="question.id"
+        :model-value="
+          question.typed === draft.typed.value[question.id] ? question.typed : (draft.typed.value[question.id] ?? '')
+        "
+        :label="titleOf(question)"
+        :unit="question.kind === 'count' ? '' : 'mm'"
+        :wrong="entered.has(question.id) && question.state === 'wrong'"
+        @update:model-value="type"
+        @enter="enter"
       />
       <ul v-else role="radiogroup" :aria-label="titleOf(question)">
         <li v-for="option in question.options" :key="option">
-          <button class="row" role="radio" :aria-checked="question.typed === option" :class="{ chosen: question.typed === option }" @click="choose(option)">
+          <button
+            class="row"
+            role="radio"
+            :aria-checked="question.typed === option"
+            :class="{ chosen: question.typed === option }"
+            @click="choose(option)"
+          >
             <h2 class="sub">{{ optionName(option) }}</h2>
           </button>
         </li>
@@ -214,12 +240,17 @@ const line = computed(() => {
     <template #mitre>
       <template v-if="editing">
         <MitreButton
-          v-if="asked?.survey && !question" :label="say('survey.done')" :line="say('survey.done.line')"
-          :disabled="!!look.survey && !changed" @click="keep"
+          v-if="asked?.survey && !question"
+          :label="say('survey.done')"
+          :line="say('survey.done.line')"
+          :disabled="!!look.survey && !changed"
+          @click="keep"
         />
         <MitreButton
-          v-else-if="question" :label="say('survey.enter')"
-          :line="next ? say('survey.then', { next: fieldName(next.id) }) : say('survey.then.done')" @click="enter"
+          v-else-if="question"
+          :label="say('survey.enter')"
+          :line="next ? say('survey.then', { next: fieldName(next.id) }) : say('survey.then.done')"
+          @click="enter"
         />
       </template>
     </template>
