@@ -57,7 +57,6 @@ interface Fixtures {
 
 export const test = base.extend<Fixtures, { house: House }>({
   house: [
-    // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const house = new House();
       await house.start();

@@ -77,6 +77,11 @@ function takeSpot(at: Spot): void {
   error.value = ''
 }
 
+function afterLaid(): void {
+  chosen.value = []
+  if (!open.value.length) mode.value = 'read'
+}
+
 const timeLeft = (batch: Batch) => {
   const running =
     batch.timers.find((timer) => timer.name === batch.phase) ?? batch.timers.find((timer) => timer.name === 'use_by')
@@ -167,10 +172,7 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
       @begun="(id: string) => (bucketShown = id)"
       @spot="(at: Spot | null) => (spot = at)"
       @reading="(id: string) => (reading = id)"
-      @laid="
-        chosen = []
-        mode = open.length ? mode : 'read'
-      "
+      @laid="afterLaid"
     />
     <template #mitre><span id="step-mitre" class="teleport" /></template>
     <template #outline><span id="step-outline" class="teleport" /></template>
