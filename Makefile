@@ -82,6 +82,11 @@ test-page: $(STAMPS)/lint
 test-e2e: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	cd e2e && npx playwright test
 
+# Takes the pictures of docs/screenshots again.
+pictures: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
+	mkdir -p docs/screenshots
+	cd e2e && DUSHA_PICTURES=1 npx playwright test pictures
+
 test:
 	@$(MAKE) --no-print-directory -j2 --output-sync=target test-go test-page build
 	@$(MAKE) --no-print-directory test-e2e
@@ -90,4 +95,4 @@ test:
 clean:
 	rm -rf $(BUILD) $(WEB)/dist test-results
 
-.PHONY: help build demo dev api test test-go test-page test-e2e clean
+.PHONY: help build demo dev api pictures test test-go test-page test-e2e clean

@@ -26,3 +26,8 @@ require (
 	golang.org/x/text v0.43.0 // indirect
 	golang.org/x/time v0.15.0 // indirect
 )
+
+ignore (
+	./e2e/node_modules
+	./web/node_modules
+)

@@ -488,7 +488,7 @@ func (n *net) drawReadings() {
 			pairs = append(pairs, "upper", *r.Upper)
 		}
 		half, top := 34*n.px, at[1]-34*n.px
-		thin := r.Lower < n.in.Coat.Least.Value
+		thin := r.Lower < n.in.Coat.Least
 		if n.in.View.Width < ringsBelowPx {
 			half, top = 15*n.px, at[1]-15*n.px
 			n.ring(at, half, thin, r.Lower)

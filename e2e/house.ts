@@ -1,171 +1,149 @@
 // A freshly started demo with its own private database, for the tests of a worker.
-import { test as base, expect, type Page } from "@playwright/test";
-import { spawn, type ChildProcess } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
+import { test as base, expect, type Page } from '@playwright/test'
+import { spawn, type ChildProcess } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 
 export class House {
-  url = "";
-  private process: ChildProcess | undefined;
-  private readonly folder = mkdtempSync(join(tmpdir(), "dusha-e2e-"));
+  url = ''
+  private process: ChildProcess | undefined
+  private readonly folder = mkdtempSync(join(tmpdir(), 'dusha-e2e-'))
 
   /** Starts the server, the second time on the address of the first. */
   async start(): Promise<void> {
-    const listen = this.url ? new URL(this.url).host : "127.0.0.1:0";
-    const started = spawn("../.build/dusha", [
-      "demo",
-      "--folder",
-      this.folder,
-      "--listen",
-      listen,
-    ]);
-    this.process = started;
-    let log = "";
+    const listen = this.url ? new URL(this.url).host : '127.0.0.1:0'
+    const started = spawn('../.build/dusha', ['demo', '--folder', this.folder, '--listen', listen])
+    this.process = started
+    let log = ''
     this.url = await new Promise((resolve, reject) => {
-      started.stdout.on("data", (text: Buffer) => {
-        const found = /Dusha is at (\S+)/.exec(String(text));
-        if (found) resolve(found[1]!);
-      });
-      started.stderr.on("data", (text: Buffer) => (log += String(text)));
-      started.on("exit", () => reject(new Error(`the server ended: ${log}`)));
-    });
+      started.stdout.on('data', (text: Buffer) => {
+        const found = /Dusha is at (\S+)/.exec(String(text))
+        if (found) resolve(found[1]!)
+      })
+      started.stderr.on('data', (text: Buffer) => (log += String(text)))
+      started.on('exit', () => reject(new Error(`the server ended: ${log}`)))
+    })
     for (let tries = 0; tries < 100; tries++) {
-      if (await fetch(`${this.url}/api/health`).catch(() => null)) return;
-      await new Promise((resolve) => setTimeout(resolve, 50));
+      if (await fetch(`${this.url}/api/health`).catch(() => null)) return
+      await new Promise((resolve) => setTimeout(resolve, 50))
     }
   }
 
   async stop(): Promise<void> {
-    const running = this.process;
-    if (!running || running.exitCode !== null) return;
-    const ended = new Promise((resolve) => running.once("exit", resolve));
-    running.kill("SIGTERM");
-    await ended;
+    const running = this.process
+    if (!running || running.exitCode !== null) return
+    const ended = new Promise((resolve) => running.once('exit', resolve))
+    running.kill('SIGTERM')
+    await ended
   }
 
   async end(): Promise<void> {
-    await this.stop();
-    rmSync(this.folder, { recursive: true, force: true });
+    await this.stop()
+    rmSync(this.folder, { recursive: true, force: true })
   }
 }
 
 interface Fixtures {
   /** Errors of the page's console and script; a test that stops the server clears it. */
-  complaints: string[];
+  complaints: string[]
 }
 
 export const test = base.extend<Fixtures, { house: House }>({
   house: [
     async ({}, use) => {
-      const house = new House();
-      await house.start();
-      await use(house);
-      await house.end();
+      const house = new House()
+      await house.start()
+      await use(house)
+      await house.end()
     },
-    { scope: "worker" },
+    { scope: 'worker' },
   ],
   complaints: [
     async ({ page }, use) => {
-      const complaints: string[] = [];
-      page.on("pageerror", (error) => complaints.push(error.message));
-      page.on("console", (message) => {
-        if (message.type() === "error") complaints.push(message.text());
-      });
-      await use(complaints);
-      expect(complaints, "the page complained").toEqual([]);
+      const complaints: string[] = []
+      page.on('pageerror', (error) => complaints.push(error.message))
+      page.on('console', (message) => {
+        if (message.type() === 'error') complaints.push(message.text())
+      })
+      await use(complaints)
+      expect(complaints, 'the page complained').toEqual([])
       // A key without words is drawn in such brackets.
-      expect(await page.locator("body").innerText()).not.toContain("⟦");
+      expect(await page.locator('body').innerText()).not.toContain('⟦')
     },
     { auto: true },
   ],
-});
+})
 
-export { expect };
+export { expect }
 
 /** Opens the demo's shower room. */
 export async function openShower(page: Page, house: House): Promise<void> {
-  await page.goto(house.url);
-  await page.getByRole("link", { name: /Fennick Lake Hostel/ }).click();
-  await page.getByRole("link", { name: /Shower room 1/ }).click();
-  await expect(
-    page.getByRole("heading", { name: "Shower room 1" }),
-  ).toBeVisible();
+  await page.goto(house.url)
+  await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
+  await page.getByRole('link', { name: /Shower room 1/ }).click()
+  await expect(page.getByRole('heading', { name: 'Shower room 1' })).toBeVisible()
 }
 
 /** Begins a job with one person and a wet area in it. */
-export async function beginArea(
-  page: Page,
-  house: House,
-  job: string,
-  area: string,
-): Promise<void> {
-  await page.goto(house.url);
-  await page.getByRole("button", { name: /New job/ }).click();
-  await page.getByLabel("Name of the job").fill(job);
-  await page.getByRole("button", { name: "Begin job" }).click();
-  await page.getByLabel("Name", { exact: true }).fill("Robin of the test");
-  await page.getByRole("button", { name: "Add", exact: true }).click();
-  await page.getByRole("button", { name: /Measure a wet area/ }).click();
-  await page.getByLabel("Name of the wet area").fill(area);
-  await page
-    .getByRole("dialog")
-    .getByRole("button", { name: "Measure a wet area" })
-    .click();
-  await expect(page.getByRole("heading", { name: area })).toBeVisible();
+export async function beginArea(page: Page, house: House, job: string, area: string): Promise<void> {
+  await page.goto(house.url)
+  await page.getByRole('button', { name: /New job/ }).click()
+  await page.getByLabel('Name of the job').fill(job)
+  await page.getByRole('button', { name: 'Begin job' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Robin of the test')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await page.getByRole('button', { name: /Measure a wet area/ }).click()
+  await page.getByLabel('Name of the wet area').fill(area)
+  await page.getByRole('dialog').getByRole('button', { name: 'Measure a wet area' }).click()
+  await expect(page.getByRole('heading', { name: area })).toBeVisible()
 }
 
 /** Answers of a shower room in the order they are asked. */
 export const shower: [question: string, answer: string][] = [
-  ["Length along wall A", "2400"],
-  ["Width along wall B", "1800"],
-  ["Membrane height, wall A", "2100"],
-  ["Membrane height, wall B", "2100"],
-  ["Membrane height, wall C", "300"],
-  ["Membrane height, wall D", "2100"],
-  ["Wall with the doorway", "Wall C"],
-  ["Doorway from the left corner", "750"],
-  ["Doorway width", "900"],
-  ["Doorway height", "2000"],
-  ["Water stop height", "20"],
-  ["Drain from wall D", "1200"],
-  ["Drain from wall A", "400"],
-  ["Drain, across", "110"],
-  ["How many pipes?", "2"],
-  ["Pipe 1: where?", "Wall A"],
-  ["Pipe 1 from the left corner", "1120"],
-  ["Pipe 1 above the floor", "1100"],
-  ["Pipe 1, across", "22"],
-  ["Pipe 2: where?", "Wall A"],
-  ["Pipe 2 from the left corner", "1280"],
-  ["Pipe 2 above the floor", "1100"],
-  ["Pipe 2, across", "22"],
-];
+  ['Length along wall A', '2400'],
+  ['Width along wall B', '1800'],
+  ['Membrane height, wall A', '2100'],
+  ['Membrane height, wall B', '2100'],
+  ['Membrane height, wall C', '300'],
+  ['Membrane height, wall D', '2100'],
+  ['Wall with the doorway', 'Wall C'],
+  ['Doorway from the left corner', '750'],
+  ['Doorway width', '900'],
+  ['Doorway height', '2000'],
+  ['Water stop height', '20'],
+  ['Drain from wall D', '1200'],
+  ['Drain from wall A', '400'],
+  ['Drain, across', '110'],
+  ['How many pipes?', '2'],
+  ['Pipe 1: where?', 'Wall A'],
+  ['Pipe 1 from the left corner', '1120'],
+  ['Pipe 1 above the floor', '1100'],
+  ['Pipe 1, across', '22'],
+  ['Pipe 2: where?', 'Wall A'],
+  ['Pipe 2 from the left corner', '1280'],
+  ['Pipe 2 above the floor', '1100'],
+  ['Pipe 2, across', '22'],
+]
 
 /** Answers one question, as asked. */
-export async function answer(
-  page: Page,
-  question: string,
-  text: string,
-): Promise<void> {
-  await expect(page.getByRole("heading", { name: question })).toBeVisible();
-  if (text.startsWith("Wall ")) {
-    await page.getByRole("radio", { name: text }).click();
-    return;
+export async function answer(page: Page, question: string, text: string): Promise<void> {
+  await expect(page.getByRole('heading', { name: question })).toBeVisible()
+  if (text.startsWith('Wall ')) {
+    await page.getByRole('radio', { name: text }).click()
+    return
   }
-  await page.getByRole("textbox", { name: question }).fill(text);
-  await page.keyboard.press("Enter");
+  await page.getByRole('textbox', { name: question }).fill(text)
+  await page.keyboard.press('Enter')
 }
 
 export async function measureShower(page: Page): Promise<void> {
-  for (const [question, text] of shower) await answer(page, question, text);
-  await page.getByRole("button", { name: /Keep the survey/ }).click();
+  for (const [question, text] of shower) await answer(page, question, text)
+  await page.getByRole('button', { name: /Keep the survey/ }).click()
 }
 
 /** Says who is at work, when the page asks at the first entry of a shift. */
-export const asCrewLead = (page: Page) =>
-  page.getByRole("dialog").getByRole("button", { name: "Crew lead" }).click();
+export const asCrewLead = (page: Page) => page.getByRole('dialog').getByRole('button', { name: 'Crew lead' }).click()
 
 /** The mitre button of the screen. */
-export const mitre = (page: Page, name: string | RegExp) =>
-  page.locator(".mitre").filter({ hasText: name });
+export const mitre = (page: Page, name: string | RegExp) => page.locator('.mitre').filter({ hasText: name })

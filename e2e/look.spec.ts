@@ -1,151 +1,121 @@
 // Each main view: nothing for axe to find in either theme, usable on a phone.
-import AxeBuilder from "@axe-core/playwright";
-import type { Page } from "@playwright/test";
-import {
-  asCrewLead,
-  beginArea,
-  expect,
-  mitre,
-  openShower,
-  test,
-} from "./house";
+import AxeBuilder from '@axe-core/playwright'
+import type { Page } from '@playwright/test'
+import { asCrewLead, beginArea, expect, mitre, openShower, test } from './house'
 
 async function checkAxe(page: Page, view: string): Promise<void> {
-  await page.waitForTimeout(400); // sheets have slid in
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  const found = violations.map(
-    (v) =>
-      `${v.id}: ${v.nodes.map((node) => node.target.join(" ")).join(", ")}`,
-  );
-  expect(found, view).toEqual([]);
+  await page.waitForTimeout(400) // sheets have slid in
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  const found = violations.map((v) => `${v.id}: ${v.nodes.map((node) => node.target.join(' ')).join(', ')}`)
+  expect(found, view).toEqual([])
 }
 
 async function stage(page: Page, name: string): Promise<void> {
-  await page
-    .locator(".stage")
-    .filter({ hasText: name })
-    .getByRole("button")
-    .click();
+  await page.locator('.stage').filter({ hasText: name }).getByRole('button').click()
 }
 
-for (const theme of ["light", "dark"] as const) {
+for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing, ${theme}`, async ({ page, house }) => {
-    test.setTimeout(180_000);
-    await page.emulateMedia({ colorScheme: theme });
-    await page.goto(house.url);
-    await expect(
-      page.getByRole("link", { name: /Fennick/ }).first(),
-    ).toBeVisible();
-    expect(
-      await page.evaluate(() =>
-        getComputedStyle(document.body).getPropertyValue("--v-theme-primary"),
-      ),
-    ).not.toBe("");
-    await checkAxe(page, "jobs");
-    await page.getByRole("button", { name: /New job/ }).click();
-    await checkAxe(page, "new job");
-    await openShower(page, house);
-    await checkAxe(page, "hold");
-    await page.getByRole("button", { name: "Override the hold" }).click();
-    await checkAxe(page, "override");
-    await page
-      .getByRole("dialog")
-      .getByRole("button", { name: "Cancel" })
-      .click();
-    await stage(page, "Survey");
-    await checkAxe(page, "survey");
-    await page.getByRole("button", { name: "Correct this" }).click();
-    await page.locator('[data-tap="ask.length"]').click();
-    await checkAxe(page, "survey, asking");
-    await stage(page, "Plan");
-    await checkAxe(page, "plan");
-    await page.getByRole("button", { name: /Kits of/ }).click();
-    await checkAxe(page, "explain");
-    await page
-      .getByRole("dialog")
-      .getByRole("button", { name: "Close" })
-      .click();
-    await stage(page, "Prepare");
-    await page.locator(".each").first().click();
-    await checkAxe(page, "prepare");
-    await stage(page, "Detail");
-    await page.locator(".each").first().click();
-    await checkAxe(page, "detail");
-    await stage(page, "Coat");
-    await page.locator(".each").first().click();
-    await page.locator('[data-tap="wall.d"]').click();
-    await checkAxe(page, "film");
-    await page.getByRole("tab", { name: "Mix" }).click();
-    await page.locator('[data-tap="wall.d"]').click();
-    await page.getByLabel("Air °C").fill("20");
-    await expect(mitre(page, "Weigh bucket")).toBeVisible();
-    await checkAxe(page, "mix");
-    await mitre(page, "Weigh bucket").click();
-    await checkAxe(page, "who");
-    await asCrewLead(page);
-    await mitre(page, "Powder goes in").click();
-    await checkAxe(page, "bucket");
-    await page.getByRole("button", { name: "Undo" }).click();
-    await page.getByRole("tab", { name: "Lay" }).click();
-    await checkAxe(page, "lay");
-  });
+    test.setTimeout(180_000)
+    await page.emulateMedia({ colorScheme: theme })
+    await page.goto(house.url)
+    await expect(page.getByRole('link', { name: /Fennick/ }).first()).toBeVisible()
+    expect(await page.evaluate(() => getComputedStyle(document.body).getPropertyValue('--v-theme-primary'))).not.toBe(
+      '',
+    )
+    await checkAxe(page, 'jobs')
+    await page.getByRole('button', { name: /New job/ }).click()
+    await checkAxe(page, 'new job')
+    await openShower(page, house)
+    await checkAxe(page, 'hold')
+    await page.getByRole('button', { name: 'Override the hold' }).click()
+    await checkAxe(page, 'override')
+    await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click()
+    await stage(page, 'Survey')
+    await checkAxe(page, 'survey')
+    await page.getByRole('button', { name: 'Correct this' }).click()
+    await page.locator('[data-tap="ask.length"]').click()
+    await checkAxe(page, 'survey, asking')
+    await stage(page, 'Plan')
+    await checkAxe(page, 'plan')
+    await page.getByRole('button', { name: /Kits of/ }).click()
+    await checkAxe(page, 'explain')
+    await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
+    await stage(page, 'Prepare')
+    await page.locator('.each').first().click()
+    await checkAxe(page, 'prepare')
+    await stage(page, 'Detail')
+    await page.locator('.each').first().click()
+    await checkAxe(page, 'detail')
+    await stage(page, 'Coat')
+    await page.locator('.each').first().click()
+    await page.locator('[data-tap="wall.d"]').click()
+    await checkAxe(page, 'film')
+    await page.getByRole('tab', { name: 'Mix' }).click()
+    await page.locator('[data-tap="wall.d"]').click()
+    await page.getByLabel('Air °C').fill('20')
+    await expect(mitre(page, 'Weigh bucket')).toBeVisible()
+    await checkAxe(page, 'mix')
+    await mitre(page, 'Weigh bucket').click()
+    await checkAxe(page, 'who')
+    await asCrewLead(page)
+    await mitre(page, 'Powder goes in').click()
+    await checkAxe(page, 'bucket')
+    await page.getByRole('button', { name: 'Undo' }).click()
+    await page.getByRole('tab', { name: 'Lay' }).click()
+    await checkAxe(page, 'lay')
+  })
 }
 
-test("on a phone the band lies across the top and nothing scrolls sideways", async ({
-  page,
-  house,
-}) => {
-  await page.setViewportSize({ width: 390, height: 844 });
-  await openShower(page, house);
-  const sideways = () =>
-    page.evaluate(() => document.documentElement.scrollWidth > innerWidth);
-  expect(await sideways()).toBe(false);
+test('on a phone the band lies across the top and nothing scrolls sideways', async ({ page, house }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await openShower(page, house)
+  const sideways = () => page.evaluate(() => document.documentElement.scrollWidth > innerWidth)
+  expect(await sideways()).toBe(false)
   for (const number of [1, 2, 3, 4, 5]) {
-    await page.getByRole("button", { name: "Stages" }).click();
+    await page.getByRole('button', { name: 'Stages' }).click()
     await page
-      .getByRole("dialog")
-      .locator(".row")
+      .getByRole('dialog')
+      .locator('.row')
       .nth(number - 1)
-      .click();
-    await expect(page.getByRole("dialog")).toHaveCount(0);
-    expect(await sideways()).toBe(false);
+      .click()
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+    expect(await sideways()).toBe(false)
   }
-  await page.locator(".each", { hasText: "Lay the first coat" }).click();
-  await page.locator('[data-tap="floor"]').click();
-  await page.getByRole("radio", { name: "1.2 mm" }).click();
-  await expect(mitre(page, "Keep")).toBeInViewport();
-});
+  await page.locator('.each', { hasText: 'Lay the first coat' }).click()
+  await page.locator('[data-tap="floor"]').click()
+  await page.getByRole('radio', { name: '1.2 mm' }).click()
+  await expect(mitre(page, 'Keep')).toBeInViewport()
+})
 
-test("bad sizes are named while the drawing stays", async ({ page, house }) => {
-  await beginArea(page, house, "Odd sizes", "Odd room");
-  const field = page.getByRole("textbox");
-  const say = page.getByRole("alert");
+test('bad sizes are named while the drawing stays', async ({ page, house }) => {
+  await beginArea(page, house, 'Odd sizes', 'Odd room')
+  const field = page.getByRole('textbox')
+  const say = page.getByRole('alert')
   for (const [typed, said] of [
-    ["-2400", "Length: -2400 mm is below the least, 300 mm"],
-    ["2400 m", "Length: 2400000 mm is above the greatest, 30000 mm"],
-    ["1,500", "Length: “1,500” may mean 1.500 mm or 1500 mm"],
-    ["", "Length: not measured yet"],
+    ['-2400', 'Length: -2400 mm is below the least, 300 mm'],
+    ['2400 m', 'Length: 2400000 mm is above the greatest, 30000 mm'],
+    ['1,500', 'Length: “1,500” may mean 1.500 mm or 1500 mm'],
+    ['', 'Length: not measured yet'],
   ] as const) {
-    await field.fill(typed);
-    await page.keyboard.press("Enter");
-    await expect(say).toContainText(said);
-    await expect(field).toHaveValue(typed);
+    await field.fill(typed)
+    await page.keyboard.press('Enter')
+    await expect(say).toContainText(said)
+    await expect(field).toHaveValue(typed)
   }
-  await field.fill("2.4 m");
-  await page.keyboard.press("Enter");
-  await field.fill("1800");
-  await page.keyboard.press("Enter");
-  for (const height of ["2100", "2100", "300", "2100"]) {
-    await field.fill(height);
-    await page.keyboard.press("Enter");
+  await field.fill('2.4 m')
+  await page.keyboard.press('Enter')
+  await field.fill('1800')
+  await page.keyboard.press('Enter')
+  for (const height of ['2100', '2100', '300', '2100']) {
+    await field.fill(height)
+    await page.keyboard.press('Enter')
   }
-  await page.locator('[data-tap="wall.c"]').click(); // the doorway's wall, on the drawing
-  await field.fill("100");
-  await page.keyboard.press("Enter");
-  await field.fill("2500");
-  await page.keyboard.press("Enter");
-  await expect(say).toContainText(
-    "Doorway width: 2500 mm is wider than wall C, 2400 mm",
-  );
-  await expect(page.locator('[data-tap="wall.c"]')).toBeVisible();
-});
+  await page.locator('[data-tap="wall.c"]').click() // the doorway's wall, on the drawing
+  await field.fill('100')
+  await page.keyboard.press('Enter')
+  await field.fill('2500')
+  await page.keyboard.press('Enter')
+  await expect(say).toContainText('Doorway width: 2500 mm is wider than wall C, 2400 mm')
+  await expect(page.locator('[data-tap="wall.c"]')).toBeVisible()
+})

@@ -1,32 +1,32 @@
-import { defineConfig } from "@playwright/test";
+import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
-  testDir: ".",
-  outputDir: "../test-results",
+  testDir: '.',
+  outputDir: '../test-results',
   timeout: 90_000,
   expect: { timeout: 10_000 },
   workers: 1,
   retries: 0,
   forbidOnly: !!process.env.CI,
-  reporter: "list",
+  reporter: 'list',
   use: {
     viewport: { width: 1280, height: 800 },
-    colorScheme: "light",
-    timezoneId: "Etc/UTC",
-    screenshot: "only-on-failure",
+    colorScheme: 'light',
+    timezoneId: 'Etc/UTC',
+    screenshot: 'only-on-failure',
     actionTimeout: 10_000,
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: '/usr/bin/chromium',
       args: [
-        "--headless",
-        "--no-sandbox",
-        "--disable-gpu",
-        "--disable-quic",
-        "--no-first-run",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
       ],
     },
   },
-});
+})

@@ -265,6 +265,19 @@ func TestTheSecondCoatWaitsAtTheTemperatureNoted(t *testing.T) {
 	}
 }
 
+func TestTheColdestBucketSetsTheWait(t *testing.T) {
+	w := hostel(t)
+	cold := map[string]any{"step": "coat_1", "batch": "019cb000-0000-7000-8000-0000000000cc", "surfaces": []string{"floor"}, "kg": 6.8, "temp_C": 10, "bucket_L": 20,
+		"parts": []map[string]any{{"part": "a", "kg": 2.5}, {"part": "b", "kg": 4.3}}}
+	w.add(time.Minute, "weighed", cold)
+	w.add(2*time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
+	// 12 h at 10 °C, though the other buckets were mixed at 17 °C.
+	want := noon.Add(-87*time.Minute + 12*time.Hour).Format(time.RFC3339)
+	if got := w.look(3 * time.Minute).Next.Until; got != want {
+		t.Errorf("opens %s, want %s", got, want)
+	}
+}
+
 func TestASampleSheetNeverReachesRealWork(t *testing.T) {
 	w := hostel(t)
 	for i, text := range w.texts {

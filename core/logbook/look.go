@@ -3,7 +3,6 @@ package logbook
 import (
 	"time"
 
-	"dusha/core/figure"
 	"dusha/core/film"
 	"dusha/core/mixing"
 	"dusha/core/rules"
@@ -16,7 +15,7 @@ import (
 type Look struct {
 	ID         string          `json:"id"`
 	Name       string          `json:"name"`
-	Job        Job             `json:"job"`
+	Job        JobLook         `json:"job"`
 	Sample     bool            `json:"sample"` // made from sample figures: not for work
 	Stages     []StageLook     `json:"stages"`
 	Next       Next            `json:"next"`
@@ -32,6 +31,14 @@ type Look struct {
 	Conflicts  []Conflict      `json:"conflicts"`
 	Withdrawn  []Withdrawn     `json:"withdrawn"`
 	Deviations []Deviation     `json:"deviations"`
+}
+
+// JobLook is what a view of an area needs of its job.
+type JobLook struct {
+	ID     string   `json:"id"`
+	Name   string   `json:"name"`
+	Demo   bool     `json:"demo"`
+	People []Person `json:"people"`
 }
 
 // System is what the plan was made with.
@@ -95,9 +102,9 @@ type PieceLook struct {
 type CoatLook struct {
 	Step     string        `json:"step"`
 	Number   int           `json:"number"`
-	Target   figure.Figure `json:"target"`
-	Least    figure.Figure `json:"least"`
-	Need     figure.Figure `json:"need"`
+	Target   float64       `json:"target_mm"` // wet film asked; the plan has the figures with their origin
+	Least    float64       `json:"least_mm"`  // least single reading accepted
+	Need     float64       `json:"need_kg"`
 	Used     float64       `json:"used_kg"`
 	Surfaces []SurfaceLook `json:"surfaces"`
 	Readings []Reading     `json:"readings"`
@@ -137,7 +144,7 @@ type Timer struct {
 // At shows the area at a moment.
 func (a Area) At(now time.Time) Look {
 	l := Look{
-		ID: a.ID, Name: a.Name, Job: a.Job, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
+		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
 		Stages: []StageLook{},
@@ -265,7 +272,7 @@ func (a *Area) block(step sheet.Step, now time.Time) *Block {
 func (a *Area) coat(step sheet.Step) CoatLook {
 	asked := a.Takeoff.Coats[step.Coat-1]
 	l := CoatLook{
-		Step: step.ID, Number: step.Coat, Target: asked.Wet, Least: asked.Least, Need: asked.Need,
+		Step: step.ID, Number: step.Coat, Target: asked.Wet.Value, Least: asked.Least.Value, Need: asked.Need.Value,
 		Surfaces: []SurfaceLook{}, Readings: append([]Reading{}, a.Readings[step.ID]...),
 	}
 	for _, lay := range a.Laid[step.ID] {

@@ -10,6 +10,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"sync"
 
 	"dusha/core/ask"
 	"dusha/core/cure"
@@ -253,8 +254,10 @@ func (s Sheet) contradictions(f *ask.Form) {
 //go:embed samples/*.json
 var samples embed.FS
 
-// Samples are the sheets that ship, each marked as a sample.
-func Samples() []Sheet {
+// Samples are the sheets that ship, each marked as a sample; they are read once.
+func Samples() []Sheet { return slices.Clone(readSamples()) }
+
+var readSamples = sync.OnceValue(func() []Sheet {
 	files, err := samples.ReadDir("samples")
 	if err != nil {
 		panic(err) // the files are part of the program
@@ -272,7 +275,7 @@ func Samples() []Sheet {
 		sheets = append(sheets, s)
 	}
 	return sheets
-}
+})
 
 // Sample finds a shipped sheet by id.
 func Sample(id string) (Sheet, bool) {

@@ -2,6 +2,7 @@ package takeoff_test
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"os"
 	"slices"
@@ -88,6 +89,18 @@ func TestAPlanWorkedByHand(t *testing.T) {
 	}
 }
 
+func TestWhatACoatAsksFor(t *testing.T) {
+	for _, coat := range makePlan(t, inputs(t)).Coats {
+		if math.Abs(coat.Wet.Value-1.2) > 1e-9 || math.Abs(coat.Least.Value-0.96) > 1e-9 { // 80 % of 1.2 mm
+			t.Errorf("coat %d asks %v mm, least %v", coat.Number, coat.Wet.Value, coat.Least.Value)
+		}
+		want := map[int]float64{1: 1.35 * 1.65 * 1.05, 2: 1.2 * 1.65 * 1.05}[coat.Number]
+		if math.Abs(coat.PerM2.Value-want) > 1e-9 {
+			t.Errorf("coat %d takes %v kg/m², want %v", coat.Number, coat.PerM2.Value, want)
+		}
+	}
+}
+
 // Every figure opens to its rule, inputs and source: the tree ends in leaves that were
 // read somewhere, and each rule has its heading in docs/rules.md.
 func TestEveryFigureOpensToItsLeaves(t *testing.T) {
@@ -150,6 +163,7 @@ func TestTotalsTraceBackToSurfacesAndDoubleWithTheArea(t *testing.T) {
 func TestAMissingFigureIsNamed(t *testing.T) {
 	for _, name := range []string{"mixed_density", "kit", "wft_per_coat", "band_roll", "bed_above"} {
 		in := inputs(t)
+		in.Sheet.Numbers = maps.Clone(in.Sheet.Numbers)
 		delete(in.Sheet.Numbers, name)
 		_, err := takeoff.MakePlan(in)
 		if faults := fault.Of(err); len(faults) != 1 || faults[0].Key != "sheet.not_stated" || faults[0].Field != "sheet."+name {

@@ -729,14 +729,17 @@ export interface components {
             wft_mm: number;
         };
         LogbookCoatLook: {
-            least: components["schemas"]["FigureFigure"];
-            need: components["schemas"]["FigureFigure"];
+            /** Format: double */
+            least_mm: number;
+            /** Format: double */
+            need_kg: number;
             /** Format: int64 */
             number: number;
             readings: components["schemas"]["LogbookReading"][];
             step: string;
             surfaces: components["schemas"]["LogbookSurfaceLook"][];
-            target: components["schemas"]["FigureFigure"];
+            /** Format: double */
+            target_mm: number;
             /** Format: double */
             used_kg: number;
         };
@@ -753,14 +756,11 @@ export interface components {
             entry: string;
             key: string;
         };
-        LogbookJob: {
+        LogbookJobLook: {
             demo: boolean;
-            deviations: components["schemas"]["LogbookDeviation"][];
             id: string;
             name: string;
             people: components["schemas"]["LogbookPerson"][];
-            sheets: components["schemas"]["SheetSheet"][];
-            time_zone: string;
         };
         LogbookNext: {
             args: {
@@ -1129,7 +1129,7 @@ export interface components {
             deviations: components["schemas"]["LogbookDeviation"][];
             geometry: components["schemas"]["WetareaArea"] | null;
             id: string;
-            job: components["schemas"]["LogbookJob"];
+            job: components["schemas"]["LogbookJobLook"];
             name: string;
             next: components["schemas"]["LogbookNext"];
             pieces: components["schemas"]["LogbookPieceLook"][];

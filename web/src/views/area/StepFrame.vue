@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The frame of one step: drawing left, one thing right, facts and actions below.
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { Schemas } from '../../core/core'
+import { useBook } from '../../data/book'
 import AppFrame from '../../parts/AppFrame.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
@@ -21,9 +22,23 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
 const area = useArea()
+const book = useBook()
 const look = area.look
 const showRecord = ref(false)
 const showConflict = ref(false)
+
+/** Keys for the office; digits without Alt always belong to the number being asked. */
+function key(event: KeyboardEvent): void {
+  if (!event.altKey || event.ctrlKey || event.metaKey) return
+  const wanted = look.value.stages[event.code.startsWith('Digit') ? (Number(event.code.slice(5)) || 10) - 1 : -1]
+  if (wanted) emit('go', wanted.id)
+  else if (event.code === 'KeyN') area.goNext()
+  else if (event.code === 'KeyZ' && book.canUndo) void book.undo()
+  else return
+  event.preventDefault()
+}
+onMounted(() => window.addEventListener('keydown', key))
+onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
 const isNext = computed(() => look.value.next.step === props.step.id)
 const nextSays = computed(() => say(look.value.next.why, look.value.next.args ?? {}))

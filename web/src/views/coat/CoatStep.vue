@@ -77,8 +77,9 @@ function takeSpot(at: Spot): void {
   error.value = ''
 }
 
-function afterLaid(): void {
-  chosen.value = []
+/** What was chosen meanwhile stays chosen. */
+function afterLaid(laid: string[]): void {
+  chosen.value = chosen.value.filter((id) => !laid.includes(id))
   if (!open.value.length) mode.value = 'read'
 }
 
@@ -91,7 +92,7 @@ const line = computed(() =>
   bucket.value
     ? say('bucket.line', { name: look.value.system?.name, step: props.step.title })
     : coat.value
-      ? say('coat.line', { title: props.step.title, kg: coat.value.need.value, wet: coat.value.target.value })
+      ? say('coat.line', { title: props.step.title, kg: coat.value.need_kg, wet: coat.value.target_mm })
       : props.step.title,
 )
 const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }

@@ -9,7 +9,7 @@ import { say, sayFault } from '../../words/words'
 import { useArea, type Coat, type Step } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
-const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [] }>()
+const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [surfaces: string[]] }>()
 const { look, area, record } = useArea()
 const draft = useDraft(
   () => `lay.${area}`,
@@ -37,7 +37,7 @@ async function laid(): Promise<void> {
     const body = { step: props.step.id, surfaces: [...props.chosen], kg, ...(from.value ? { batch: from.value } : {}) }
     if (!(await record('laid', body, { key: 'coat.kept.laid', args: { kg } }))) return
     await draft.replace({})
-    emit('laid')
+    emit('laid', body.surfaces)
   } catch (error) {
     if (!(error instanceof Refusal)) throw error
     emit('error', error.faults.map(sayFault).join(' '))

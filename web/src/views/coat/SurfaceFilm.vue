@@ -11,19 +11,19 @@ type Surface = Coat['surfaces'][number]
 function word(surface: Surface): string {
   if (surface.film.n === 0) return say('coat.no_readings')
   if (surface.below)
-    return say(`coat.below.${surface.below}`, { target: props.coat.target.value, least: props.coat.least.value })
-  return say('coat.reaches', { target: props.coat.target.value })
+    return say(`coat.below.${surface.below}`, { target: props.coat.target_mm, least: props.coat.least_mm })
+  return say('coat.reaches', { target: props.coat.target_mm })
 }
 /** What falls short comes first. */
 const shown = computed(() =>
   [...(props.surfaces ?? props.coat.surfaces)].sort((a, b) => Number(!a.below) - Number(!b.below)),
 )
-const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) / props.coat.target.value) * 22
+const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) / props.coat.target_mm) * 22
 </script>
 
 <template>
   <section>
-    <p class="small">{{ say('coat.asked', { target: coat.target.value, least: coat.least.value }) }}</p>
+    <p class="small">{{ say('coat.asked', { target: coat.target_mm, least: coat.least_mm }) }}</p>
     <ul>
       <li v-for="surface in shown" :key="surface.surface" class="row film" :class="{ thin: surface.below }">
         <svg viewBox="0 0 36 36" width="40" height="40" aria-hidden="true">
