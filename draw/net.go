@@ -403,7 +403,8 @@ func (n *net) drawPenetrations() {
 // drawNames writes each surface's name, and its area where there is room, where it covers
 // no fitting and no reading.
 func (n *net) drawNames() {
-	if n.in.View.Width < leastNamesPx {
+	crowded := n.layer("film") && n.in.View.Width < ringsBelowPx // rings fill it; the twin names the walls
+	if n.in.View.Width < leastNamesPx || crowded {
 		return
 	}
 	taken := n.takenPlaces()
@@ -414,8 +415,7 @@ func (n *net) drawNames() {
 			continue // the twin still says it
 		}
 		at := n.clearest(low, high, taken)
-		crowded := n.layer("film") && n.in.View.Width < ringsBelowPx
-		if wide < 110 || tall < 60 || crowded {
+		if wide < 110 || tall < 60 {
 			n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.letter", "surface", s.ID)
 			continue
 		}

@@ -1,6 +1,6 @@
 // With the server stopped, entering goes on; what is only on this device is said and is
 // delivered once, when the server is back.
-import { answer, asCrewLead, beginArea, expect, mitre, openShower, shower, test } from './house'
+import { answer, asCrewLead, beginArea, expect, measureShower, mitre, openShower, shower, test } from './house'
 
 test('the server stops in the middle and comes back', async ({ page, house, complaints }) => {
   await openShower(page, house)
@@ -115,4 +115,34 @@ test('a refused entry is set aside, named, and blocks none behind it', async ({ 
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
   await expect(page.getByRole('button', { name: /set aside/ })).toHaveCount(0)
   expect(complaints).toEqual([])
+})
+
+test('two devices change one survey: both are kept and a person chooses', async ({ page, house, browser }) => {
+  await beginArea(page, house, 'Two devices', 'Shared room')
+  await measureShower(page)
+  await expect(page.locator('.kept')).toContainText('All sent', { timeout: 20_000 })
+  const other = await (await browser.newContext()).newPage()
+  await other.goto(page.url())
+  await other.locator('.stage').first().getByRole('button').click()
+  await page.locator('.stage').first().getByRole('button').click()
+  for (const [device, height] of [
+    [page, '1900'],
+    [other, '2000'],
+  ] as const) {
+    await device.getByRole('button', { name: 'Correct this' }).click()
+    await device.locator('[data-tap="ask.walls.b.height"]').click()
+    await device.getByRole('textbox').fill(height)
+    await device.keyboard.press('Enter')
+    await expect(device.getByRole('heading', { name: 'Everything is measured' })).toBeVisible()
+  }
+  await mitre(page, 'Keep the survey').click()
+  await mitre(other, 'Keep the survey').click()
+  await other.getByRole('dialog').getByRole('button', { name: /Robin/ }).click()
+  await page.getByRole('button', { name: 'Two versions' }).click({ timeout: 30_000 })
+  await expect(page.getByRole('dialog').locator('.row')).toHaveCount(2)
+  await page.getByRole('dialog').getByRole('button', { name: /Keep/ }).first().click()
+  await expect(page.getByRole('button', { name: 'Two versions' })).toHaveCount(0)
+  await page.locator('.stage').first().getByRole('button').click()
+  await expect(page.locator('.row', { hasText: 'Membrane height of wall B' })).toContainText('1900 mm')
+  await other.context().close()
 })

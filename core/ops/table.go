@@ -61,14 +61,14 @@ func (t Table) Names() []string { return slices.Sorted(maps.Keys(t)) }
 // mostInput is the largest input an operation reads, bytes.
 const mostInput = 32 << 20
 
-// Call runs an operation on JSON. The error is a fault or a list of faults.
+// Call runs an operation on JSON. The error is a list of faults.
 func (t Table) Call(name string, input []byte) ([]byte, error) {
 	op, known := t[name]
 	if !known {
-		return nil, fault.At("operation", "operation.unknown", "typed", name, "known", t.Names())
+		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", name, "known", t.Names())}
 	}
 	if len(input) > mostInput {
-		return nil, fault.At("input", "input.too_large", "value", len(input), "most", mostInput)
+		return nil, fault.Faults{fault.At("input", "input.too_large", "value", len(input), "most", mostInput)}
 	}
 	out, err := op.call(input)
 	if err != nil {

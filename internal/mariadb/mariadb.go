@@ -53,8 +53,13 @@ func Start(ctx context.Context, folder string) (*Server, error) {
 		return nil, err
 	}
 	data := filepath.Join(folder, "data")
+	// A temporary folder of its own: servers clear theirs of each other's tables.
+	if err := os.MkdirAll(tempFolder(folder), 0o755); err != nil {
+		lock.Close()
+		return nil, err
+	}
 	if _, err := os.Stat(filepath.Join(data, "mysql")); err != nil {
-		if err := install(ctx, data); err != nil {
+		if err := install(ctx, folder, data); err != nil {
 			lock.Close()
 			return nil, err
 		}
@@ -82,8 +87,10 @@ func takeLock(path string) (*os.File, error) {
 	return lock, nil
 }
 
-func install(ctx context.Context, data string) error {
-	args := []string{"--no-defaults", "--auth-root-authentication-method=normal", "--skip-test-db", "--datadir=" + data}
+func tempFolder(folder string) string { return filepath.Join(folder, "tmp") }
+
+func install(ctx context.Context, folder, data string) error {
+	args := []string{"--no-defaults", "--auth-root-authentication-method=normal", "--skip-test-db", "--datadir=" + data, "--tmpdir=" + tempFolder(folder)}
 	out, err := exec.CommandContext(ctx, program("mariadb-install-db"), args...).CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("make a database in %s: %w\n%s", data, err, out)
@@ -116,13 +123,13 @@ func run(ctx context.Context, folder, data string) (*Server, error) {
 		return nil, err
 	}
 	log := filepath.Join(folder, "error.log")
-	sockets, err := os.MkdirTemp("", "dusha")
+	socket, release, err := socketPath(folder)
 	if err != nil {
 		return nil, err
 	}
 	args := []string{
 		"--no-defaults", "--datadir=" + data, "--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port),
-		"--socket=" + filepath.Join(sockets, "s"), "--pid-file=" + filepath.Join(folder, "pid"), "--log-error=" + log,
+		"--socket=" + socket, "--tmpdir=" + tempFolder(folder), "--pid-file=" + filepath.Join(folder, "pid"), "--log-error=" + log,
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci", "--default-time-zone=+00:00",
 		"--skip-name-resolve", "--performance-schema=OFF", "--innodb-flush-log-at-trx-commit=1", "--innodb-log-file-size=16M",
 		"--sql-mode=STRICT_ALL_TABLES,ONLY_FULL_GROUP_BY,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO,NO_ZERO_DATE,NO_ZERO_IN_DATE",
@@ -138,12 +145,13 @@ func run(ctx context.Context, folder, data string) (*Server, error) {
 	go func() {
 		runtime.LockOSThread() // the death signal follows the thread that started the process
 		defer runtime.UnlockOSThread()
-		defer os.RemoveAll(sockets)
 		err := cmd.Start()
 		started <- err
 		if err == nil {
-			s.exited <- cmd.Wait()
+			err = cmd.Wait()
 		}
+		release()
+		s.exited <- err
 	}()
 	if err := <-started; err != nil {
 		return nil, fmt.Errorf("start the database: %w", err)
@@ -156,6 +164,18 @@ func run(ctx context.Context, folder, data string) (*Server, error) {
 		return nil, fmt.Errorf("%w\n%s", err, tail(log))
 	}
 	return s, nil
+}
+
+// longestSocket is what a system allows for the path of a socket.
+const longestSocket = 100
+
+// socketPath is in the folder, or in a short temporary one where that path is too long.
+func socketPath(folder string) (path string, release func(), err error) {
+	if path = filepath.Join(tempFolder(folder), "s"); len(path) <= longestSocket {
+		return path, func() {}, nil
+	}
+	short, err := os.MkdirTemp("", "dusha")
+	return filepath.Join(short, "s"), func() { os.RemoveAll(short) }, err
 }
 
 func dsn(port int, name string) string {
