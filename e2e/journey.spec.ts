@@ -118,6 +118,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await page.locator('[data-tap="floor"]').click()
   await page.getByLabel('Air °C').fill('20')
   await expect(page.getByText('10.10 kg for 4.32 m² at 1.2 mm')).toBeVisible()
+  await expect(page.getByText('Use within 55 min of the powder going in, at 20 °C.')).toBeVisible()
   await page.getByLabel('Batch code, Liquid part').fill('L-1')
   await mitre(page, 'Weigh bucket 1').click()
   await mitre(page, 'Powder goes in').click()

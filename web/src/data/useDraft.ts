@@ -31,5 +31,10 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
     await local.drafts.delete(key())
   }
 
-  return { typed, ready, type, replace, drop, load }
+  /** Nothing was typed yet, or all of it was kept. */
+  async function untouched(): Promise<boolean> {
+    return (await local.drafts.get(key())) === undefined
+  }
+
+  return { typed, ready, type, replace, drop, load, untouched }
 }

@@ -161,6 +161,16 @@ async function weighed(): Promise<void> {
           }}</strong>: {{ card.series.batches_kg.map((each) => each.toFixed(2)).join(' + ') }} kg,
           {{ say(`coat.governs.${card.greatest.governs}`, { usable: Math.floor(card.greatest.usable_min) }) }}
         </p>
+        <p>
+          {{
+            say('coat.times', {
+              mix: card.mix_min,
+              stand: card.stand_min,
+              pot: Math.floor(card.pot_life_min),
+              temp: draft.typed.value.temp_C,
+            })
+          }}
+        </p>
         <p v-if="card.series.surplus_kg > 0.005" class="small">
           {{ say('coat.surplus', { kg: card.series.surplus_kg }) }}
         </p>

@@ -28,6 +28,10 @@ const tried = shallowRef<Schemas['OpsPlanTryOut'] | null>(null)
 const error = ref('')
 const explained = shallowRef<Figure | null>(null)
 const editing = ref(!look.value.plan)
+watch(
+  () => look.value.plan_id,
+  () => (editing.value = !look.value.plan),
+)
 
 watch(
   [draft.typed, version],

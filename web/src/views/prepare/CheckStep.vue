@@ -15,13 +15,12 @@ const { look, record } = useArea()
 
 const lines = computed(() => props.step.checks ?? [])
 const done = computed(() => props.step.state === 'done')
-const confirmed = ref<string[]>(done.value ? [...lines.value] : [])
+const ticked = ref<string[]>([])
+const confirmed = computed(() => (done.value ? lines.value : ticked.value))
 const left = computed(() => lines.value.length - confirmed.value.length)
 
 function toggle(line: string): void {
-  confirmed.value = confirmed.value.includes(line)
-    ? confirmed.value.filter((each) => each !== line)
-    : [...confirmed.value, line]
+  ticked.value = ticked.value.includes(line) ? ticked.value.filter((each) => each !== line) : [...ticked.value, line]
 }
 
 async function finish(): Promise<void> {

@@ -34,6 +34,17 @@ const listed = ref(false)
 const error = ref('')
 const editing = ref(!look.value.survey)
 
+// A survey that arrives from another device is shown, unless one is being typed here.
+watch(
+  () => look.value.survey_id,
+  async () => {
+    if (!(await draft.untouched())) return
+    await draft.load()
+    asking.value = ''
+    editing.value = !look.value.survey
+  },
+)
+
 let calls = 0
 watch(
   draft.typed,
