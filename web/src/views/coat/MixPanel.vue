@@ -153,6 +153,24 @@ async function weighed(): Promise<void> {
         {{ say('coat.no_time', { temp: draft.typed.value.temp_C }) }}
       </p>
       <template v-else>
+        <ol class="weigh">
+          <li v-for="part in first" :key="part.part" class="row">
+            <span class="grow">
+              <strong>{{ part.name }}</strong>
+              <label class="code">
+                <span class="visually-hidden">{{ say('bucket.code') }}, {{ part.name }}</span>
+                <input
+                  v-model="codes[part.part]"
+                  class="mono"
+                  :placeholder="say('bucket.code')"
+                  maxlength="40"
+                  autocomplete="off"
+                />
+              </label>
+            </span>
+            <strong class="kg">{{ part.kg.toFixed(2) }} kg</strong>
+          </li>
+        </ol>
         <p>
           <strong>{{
             card.series.batches_kg.length === 1
@@ -174,24 +192,6 @@ async function weighed(): Promise<void> {
         <p v-if="card.series.surplus_kg > 0.005" class="small">
           {{ say('coat.surplus', { kg: card.series.surplus_kg }) }}
         </p>
-        <ol class="weigh">
-          <li v-for="part in first" :key="part.part" class="row">
-            <span class="grow">
-              <strong>{{ part.name }}</strong>
-              <label class="code">
-                <span class="visually-hidden">{{ say('bucket.code') }}, {{ part.name }}</span>
-                <input
-                  v-model="codes[part.part]"
-                  class="mono"
-                  :placeholder="say('bucket.code')"
-                  maxlength="40"
-                  autocomplete="off"
-                />
-              </label>
-            </span>
-            <strong class="kg">{{ part.kg.toFixed(2) }} kg</strong>
-          </li>
-        </ol>
         <p class="small">{{ say('bucket.weigh.line') }}</p>
       </template>
     </template>
