@@ -6,8 +6,6 @@ BUILD := .build
 STAMPS := $(BUILD)/stamps
 GO_SOURCES := $(shell find core draw demo internal cmd \( -name "*.go" -o -name "*.sql" -o -path "*samples*.json" -o -path "*profiles*.json" -o -name hostel.json \) -type f 2>/dev/null) web/embed.go web/embed_none.go go.mod go.sum
 PAGE_SOURCES := $(shell find $(WEB)/src $(WEB)/public -type f ! -name core.wasm ! -name wasm_exec.js 2>/dev/null) $(WEB)/index.html $(WEB)/vite.config.ts $(wildcard $(WEB)/tsconfig*.json)
-# Browser and database are Debian's packages; everything else comes with Go and npm.
-NEEDS := mariadbd:mariadb-server chromium:chromium
 
 help:
 	@echo "make demo    serve a made-up job on http://127.0.0.1:8080"

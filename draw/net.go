@@ -322,29 +322,40 @@ func (n *net) drawBands() {
 	}
 }
 
-// pieceStyle is how a piece is drawn: still to bed, next, or bedded.
-func (n *net) pieceStyle(id string) (style string, number int) {
+// piece finds a piece and how it stands: "open", "next" or "bedded".
+func (n *net) piece(id string) (piece logbook.PieceLook, state string, found bool) {
 	i := slices.IndexFunc(n.in.Pieces, func(p logbook.PieceLook) bool { return p.ID == id })
 	switch {
 	case i < 0:
-		return "band", 0
+		return piece, "open", false
 	case n.in.Pieces[i].Bedded:
-		return "band_bedded", n.in.Pieces[i].Number
+		state = "bedded"
 	case id == n.in.NextID:
-		return "band_next", n.in.Pieces[i].Number
+		state = "next"
+	default:
+		state = "open"
 	}
-	return "band", n.in.Pieces[i].Number
+	return n.in.Pieces[i], state, true
+}
+
+// pieceStyle is how a piece is drawn: still to bed, next, or bedded.
+func (n *net) pieceStyle(id string) (style string, number int) {
+	piece, state, _ := n.piece(id)
+	if state == "open" {
+		return "band", piece.Number
+	}
+	return "band_" + state, piece.Number
 }
 
 func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...any) {
 	say := words(key, append(pairs, "number", number)...)
-	if i := slices.IndexFunc(n.in.Pieces, func(p logbook.PieceLook) bool { return p.ID == id }); i >= 0 {
-		say.Args["bedded"] = n.in.Pieces[i].Bedded
+	if piece, state, found := n.piece(id); found {
+		say.Args["bedded"] = piece.Bedded
 		at = n.besides(at)
 		half := touchPx / 2 * n.px
 		n.Taps = append(n.Taps, Tap{ID: id, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})
 		if n.layer("numbers") {
-			n.tags = append(n.tags, tag{at, number, n.numberState(n.in.Pieces[i])})
+			n.tags = append(n.tags, tag{at, number, state})
 		}
 	}
 	say.ID = id
@@ -371,16 +382,6 @@ search:
 	}
 	n.numbers = append(n.numbers, placed)
 	return placed
-}
-
-func (n *net) numberState(p logbook.PieceLook) string {
-	switch {
-	case p.ID == n.in.NextID:
-		return "next"
-	case p.Bedded:
-		return "bedded"
-	}
-	return "open"
 }
 
 func (n *net) drawPenetrations() {

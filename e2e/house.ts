@@ -82,6 +82,8 @@ export async function openShower(page: Page, house: House): Promise<void> {
   await page.goto(house.url)
   await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
   await page.getByRole('link', { name: /Shower room 1/ }).click()
+  // The list of areas has such a heading too: the spine stands in the area alone.
+  await expect(page.locator('.stage').first()).toBeAttached()
   await expect(page.getByRole('heading', { name: 'Shower room 1' })).toBeVisible()
 }
 

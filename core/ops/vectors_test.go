@@ -50,8 +50,7 @@ var operations = map[string]string{
 	"09_cure/factor":           "cure.factor",
 }
 
-// leastBuilt is how many cases of the shipped groups have rules; a folder with fewer
-// groups than the ones above is no test.
+// builtGroups are the groups with rules; a folder that lacks one of them is no test.
 func builtGroups() []string {
 	groups := map[string]bool{}
 	for kind := range operations {

@@ -2,7 +2,7 @@
 // Any number opens to rule, inputs, rounding and source; every input can be followed on.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../core/core'
-import { known, quantity, say } from '../words/words'
+import { fieldName, known, quantity, say } from '../words/words'
 import SideSheet from './SideSheet.vue'
 
 type Figure = Schemas['FigureFigure']
@@ -15,16 +15,8 @@ const trail = ref<Figure[]>([])
 const shown = computed(() => trail.value.at(-1) ?? props.figure)
 
 function nameOf(figure: Figure): string {
-  if (figure.name.startsWith('survey.')) return surveyName(figure.name.slice('survey.'.length))
+  if (figure.name.startsWith('survey.')) return fieldName(figure.name.slice('survey.'.length))
   return known(figure.name) ? say(figure.name, figure.args) : figure.name
-}
-
-function surveyName(id: string): string {
-  const wall = /^walls\.(\w)\.height$/.exec(id)
-  if (wall) return say('ask.walls.height.short', { wall: wall[1]!.toUpperCase() })
-  const pipe = /^pipes\.(\d+)\.(\w+)$/.exec(id)
-  if (pipe) return say(`ask.pipes.${pipe[2]!}.short`, { pipe: pipe[1] })
-  return say(`ask.${id}.short`)
 }
 </script>
 

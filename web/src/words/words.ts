@@ -82,7 +82,6 @@ const formats: Record<string, (value: unknown) => string> = {
   place: (v) => place(String(v)),
   letter: (v) => String(v).toUpperCase(),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
-  role: (v) => say(`role.${String(v)}`),
 }
 
 /** Says a key with its values: "{mm:length}" writes a value in a format. */
@@ -100,13 +99,18 @@ export function say(key: string, args: Args = {}): string {
 
 export const known = (key: string) => key in words
 
+/** The wording of a question, by its id: walls and pipes share theirs. */
+export function questionKey(id: string): string {
+  const pipe = /^pipes\.\d+\.(\w+)$/.exec(id)
+  if (pipe) return `ask.pipes.${pipe[1]!}`
+  return /^walls\.\w\.height$/.test(id) ? 'ask.walls.height' : `ask.${id}`
+}
+
 /** The name of the field at fault, in the trade's words. */
 export function fieldName(field: string): string {
-  const pipe = /^pipes\.(\d+)\.(\w+)$/.exec(field)
-  if (pipe) return say(`ask.pipes.${pipe[2]!}.short`, { pipe: pipe[1] })
-  const wall = /^walls\.(\w)\.height$/.exec(field)
-  if (wall) return say('ask.walls.height.short', { wall: wall[1]!.toUpperCase() })
-  for (const key of [`ask.${field}.short`, `field.${field}`]) if (known(key)) return say(key)
+  const [, part = ''] = field.split('.')
+  const args = { wall: part.toUpperCase(), pipe: part }
+  for (const key of [`${questionKey(field)}.short`, `field.${field}`]) if (known(key)) return say(key, args)
   return field
 }
 

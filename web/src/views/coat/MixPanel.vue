@@ -90,6 +90,8 @@ const number = computed(() => look.value.batches.length + 1)
 async function weighed(): Promise<void> {
   if (!card.value || !first.value) return
   wakeSound()
+  const read = await numbers()
+  if (!read) return
   const batch = newId()
   const parts = first.value.map((part) => ({
     part: part.part,
@@ -101,8 +103,8 @@ async function weighed(): Promise<void> {
     batch,
     surfaces: [...props.chosen],
     kg: Math.round(kg.value * 1000) / 1000,
-    temp_C: Number((await numbers())?.temp_C),
-    bucket_L: Number((await numbers())?.bucket_L),
+    temp_C: read.temp_C,
+    bucket_L: read.bucket_L,
     parts,
   }
   if (await record('weighed', body, { key: 'bucket.kept.weighed', args: { n: number.value } })) emit('begun', batch)

@@ -7,7 +7,7 @@ import BigPad from '../../parts/BigPad.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { fieldName, place, quantity, say, sayFault } from '../../words/words'
+import { fieldName, place, quantity, questionKey, say, sayFault } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 
@@ -67,24 +67,13 @@ const wrong = computed(() =>
 )
 const changed = computed(() => JSON.stringify(draft.typed.value) !== JSON.stringify(keptTyped()))
 
-function titleOf(q: Question): string {
-  const [group, , last] = q.id.split('.')
-  const key =
-    q.id.startsWith('pipes.') && last ? `ask.pipes.${last}` : group === 'walls' ? 'ask.walls.height' : `ask.${q.id}`
-  return say(key, q.args)
-}
-function lineOf(q: Question): string {
-  const [group, , last] = q.id.split('.')
-  const key =
-    q.id.startsWith('pipes.') && last ? `ask.pipes.${last}` : group === 'walls' ? 'ask.walls.height' : `ask.${q.id}`
-  return say(`${key}.line`, q.args)
-}
+const titleOf = (q: Question) => say(questionKey(q.id), q.args)
+const lineOf = (q: Question) => say(`${questionKey(q.id)}.line`, q.args)
+const optionName = (option: string) => place(option.includes('.') || option === 'floor' ? option : `wall.${option}`)
 function valueOf(q: Question): string {
   if (q.state !== 'answered') return q.typed || '?'
-  if (q.kind === 'choice') return place(q.typed.includes('.') || q.typed === 'floor' ? q.typed : `wall.${q.typed}`)
-  return quantity(q.value, q.unit ?? '')
+  return q.kind === 'choice' ? optionName(q.typed) : quantity(q.value, q.unit ?? '')
 }
-const optionName = (option: string) => place(option.includes('.') || option === 'floor' ? option : `wall.${option}`)
 
 /** The next question that is not answered, walking on from one and round again. */
 function after(id: string): string {
