@@ -11,4 +11,4 @@ func Ops() []ops.Op {
 }
 
 // Table is the whole table of operations, as every door serves it.
-func Table() ops.Table { return ops.NewTable(ops.Rules(), ops.Work(), Ops()) }
+func Table() ops.Table { return ops.NewTable(ops.Rules(), ops.Stages(), ops.Work(), Ops()) }

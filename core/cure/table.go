@@ -37,6 +37,8 @@ type Table struct {
 	DefaultE float64 // kJ/mol, used with one entry or when the fit is refused
 }
 
+func byTemp(a, b Entry) int { return cmp.Compare(a.Temp, b.Temp) }
+
 // Factor is the time at temp over the time at ref, both °C, for an energy in kJ/mol.
 func Factor(energy, temp, ref float64) float64 {
 	return math.Exp(energy * 1000 / gasConstant * (1/(temp+zeroCelsius) - 1/(ref+zeroCelsius)))
@@ -78,9 +80,7 @@ func (t Table) At(temp float64) (time float64, inside bool, err error) {
 	if err := t.check(); err != nil {
 		return 0, false, err
 	}
-	entries := slices.SortedFunc(slices.Values(t.Entries), func(a, b Entry) int {
-		return cmp.Compare(a.Temp, b.Temp)
-	})
+	entries := slices.SortedFunc(slices.Values(t.Entries), byTemp)
 	last := len(entries) - 1
 	for i, e := range entries {
 		switch {
@@ -103,12 +103,7 @@ func (t Table) Minimum(temp float64) (time float64, err error) {
 	if err := t.check(); err != nil {
 		return 0, err
 	}
-	warmest, shortest := t.Entries[0].Temp, t.Entries[0].Time
-	for _, e := range t.Entries {
-		warmest, shortest = max(warmest, e.Temp), min(shortest, e.Time)
-	}
-	time, _, err = t.At(min(temp, warmest))
-	return max(time, shortest), err
+	return max(t.counted(temp, Least), t.shortest()), nil
 }
 
 func (t Table) check() error {

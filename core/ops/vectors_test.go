@@ -48,6 +48,28 @@ var operations = map[string]string{
 	"07_mixing/series":         "mixing.series",
 	"09_cure/E":                "cure.energy",
 	"09_cure/factor":           "cure.factor",
+	"08_climate/dew":           "climate.dew",
+	"08_climate/start":         "climate.start",
+	"08_climate/drying_rate":   "climate.drying_rate",
+	"08_climate/humidity":      "climate.humidity",
+	"08_climate/published":     "climate.published",
+	"09_cure/series":           "cure.series",
+	"09_cure/window":           "cure.window",
+	"10_film/stats":            "film.stats",
+	"10_film/k":                "film.k",
+	"10_film/dft":              "film.dft",
+	"10_film/topup":            "film.topup",
+	"10_film/consumption":      "film.consumption",
+	"10_film/count":            "film.count",
+	"11_watertest/judge":       "watertest.judge",
+	"11_watertest/duration":    "watertest.duration",
+	"11_watertest/gauge":       "watertest.gauge",
+	"11_watertest/hours":       "watertest.hours",
+	"11_watertest/t":           "watertest.t",
+	"11_watertest/density":     "watertest.density",
+	"11_watertest/fill":        "watertest.fill",
+	"11_watertest/tank_fill":   "watertest.tank_fill",
+	"11_watertest/load":        "watertest.load",
 }
 
 // builtGroups are the groups with rules; a folder that lacks one of them is no test.
@@ -110,7 +132,7 @@ func kindOf(in json.RawMessage) string {
 }
 
 func TestVectors(t *testing.T) {
-	table := ops.NewTable(ops.Rules())
+	table := ops.NewTable(ops.Rules(), ops.Stages())
 	for group, g := range readGroups(t) {
 		t.Run(group, func(t *testing.T) {
 			for _, c := range g.Cases {

@@ -1,0 +1,93 @@
+package watertest
+
+import (
+	"dusha/core/fault"
+	"dusha/core/wetarea"
+)
+
+// Floor is a floor to be filled: level, or built to fall towards a point drain or a
+// channel, z = distance/n with z = 0 at the drain.
+type Floor struct {
+	Vertices  []wetarea.Point `json:"vertices_mm"`
+	Drain     *wetarea.Point  `json:"drain_mm,omitempty"`
+	Channel   []wetarea.Point `json:"channel_mm,omitempty"` // its two ends
+	Slope     float64         `json:"slope_1_in_n"`         // n; 0: level
+	Depth     float64         `json:"depth_over_highest_mm"`
+	Tap       float64         `json:"tap_L_per_min"`
+	Allowance *float64        `json:"allowance_kPa,omitempty"`
+}
+
+// Fill is what a filling takes and what it weighs on the floor.
+type Fill struct {
+	Volume        float64 `json:"volume_L"`
+	GreatestDepth float64 `json:"greatest_depth_mm"`
+	GreatestLoad  float64 `json:"greatest_load_kPa"`
+	MeanLoad      float64 `json:"mean_load_kPa"`
+	Hours         float64 `json:"fill_h"`
+	Stop          bool    `json:"stop_ask_engineer"` // over the allowance
+}
+
+const (
+	litresPerMM3  = 1e-6
+	minutesAnHour = 60
+)
+
+// Fill works out a filling to a depth over the highest floor point: volume A(z_max + depth)
+// − ∫z dA, the load where the water is deepest, and the time at the tap.
+func (f Floor) Fill() (Fill, error) {
+	if err := wetarea.CheckOutline(f.Vertices); err != nil {
+		return Fill{}, err
+	}
+	if !(f.Depth > 0) {
+		return Fill{}, fault.At("depth_over_highest_mm", "number.too_small", "value", f.Depth, "least", 1)
+	}
+	if !(f.Tap > 0) {
+		return Fill{}, fault.At("tap_L_per_min", "number.too_small", "value", f.Tap, "least", 0.1)
+	}
+	area := wetarea.SignedArea(f.Vertices)
+	integral, farthest := 0.0, 0.0
+	if f.Slope > 0 {
+		ends := f.Channel
+		if len(ends) == 0 && f.Drain != nil {
+			ends = []wetarea.Point{*f.Drain, *f.Drain}
+		}
+		if len(ends) != 2 {
+			return Fill{}, fault.At("drain_mm", "watertest.no_drain")
+		}
+		integral, farthest = wetarea.DistanceIntegral(f.Vertices, ends[0], ends[1])
+	}
+	rise := 0.0
+	if f.Slope > 0 {
+		rise = 1 / f.Slope
+	}
+	if area < 0 {
+		area, integral = -area, -integral
+	}
+	out := Fill{GreatestDepth: f.Depth + farthest*rise}
+	out.Volume = (area*out.GreatestDepth - integral*rise) * litresPerMM3
+	out.GreatestLoad = Load(out.GreatestDepth)
+	out.MeanLoad = Load(out.Volume / litresPerMM3 / area)
+	out.Hours = out.Volume / f.Tap / minutesAnHour
+	out.Stop = f.Allowance != nil && out.GreatestLoad > *f.Allowance
+	return out, nil
+}
+
+// TankFill is a staged filling of a tank with upright walls.
+type TankFill struct {
+	Volume   float64 `json:"volume_L"`
+	Flow     float64 `json:"flow_used_L_per_h"`
+	Hours    float64 `json:"fill_h"`
+	ByRate   bool    `json:"limited_by_rate"` // the rate limit governs, not the tap
+	Pressure float64 `json:"bottom_pressure_kPa"`
+}
+
+// FillTank fills a plan area in m² to a depth in mm, no faster than the rate limit in mm/h.
+func FillTank(area, depth, tap, rateLimit float64) (TankFill, error) {
+	if !(area > 0) || !(depth > 0) || !(tap > 0) || !(rateLimit > 0) {
+		return TankFill{}, fault.At("depth_mm", "number.too_small", "value", min(area, depth, tap, rateLimit), "least", 0)
+	}
+	byTap, byRate := tap*minutesAnHour, rateLimit*area
+	t := TankFill{Volume: area * depth, Flow: min(byTap, byRate), ByRate: byRate < byTap, Pressure: Load(depth)}
+	t.Hours = t.Volume / t.Flow
+	return t, nil
+}
