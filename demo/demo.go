@@ -10,9 +10,11 @@ import (
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"time"
 
+	"dusha/core/logbook"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/wetarea"
@@ -45,6 +47,8 @@ type event struct {
 	Key  string            `json:"key,omitempty"`
 	Body json.RawMessage   `json:"body,omitempty"`
 	Ask  map[string]string `json:"ask,omitempty"` // a survey as typed
+	// Typed is a water test's form as typed.
+	Typed map[string]string `json:"typed,omitempty"`
 }
 
 // Job is the demo job as entries, ready to be appended in order.
@@ -127,7 +131,7 @@ func (m *maker) append(area string, e event) {
 		m.err = err
 		return
 	}
-	body, err := m.body(e)
+	body, err := m.body(area, e)
 	if err != nil {
 		m.err = fmt.Errorf("hostel.json: %s %s ago: %w", e.Kind, e.Ago, err)
 		return
@@ -147,9 +151,44 @@ func (m *maker) append(area string, e event) {
 	m.job.Entries = append(m.job.Entries, text)
 }
 
+// parsed are the entries of the story so far.
+func (m *maker) parsed() ([]logbook.Entry, error) {
+	var entries []logbook.Entry
+	for _, text := range m.job.Entries {
+		e, err := logbook.Parse(text)
+		if err != nil {
+			return nil, err
+		}
+		entries = append(entries, e)
+	}
+	return entries, nil
+}
+
+// testPlan reads a water test's form as it was typed, on the area as it stands.
+func (m *maker) testPlan(area string, typed map[string]string) (json.RawMessage, error) {
+	entries, err := m.parsed()
+	if err != nil {
+		return nil, err
+	}
+	book := slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != "" })
+	folded := logbook.FoldArea(area, entries, logbook.FoldJob(book))
+	asked, err := folded.AskTest(typed)
+	if err != nil {
+		return nil, err
+	}
+	if faults := asked.Form.Faults(); len(faults) > 0 {
+		return nil, faults
+	}
+	return json.Marshal(logbook.TestPlanned{Step: "test_plan", Answers: asked.Form.Answers()})
+}
+
 // body fills in what hostel.json names: "$key" is an id, "$sheet" and "$rules" the sample
-// sheet and the generic profile; a survey is read as it was typed.
-func (m *maker) body(e event) (json.RawMessage, error) {
+// sheet and the generic profile, "$seen" what a signature stands on; a survey is read as it
+// was typed.
+func (m *maker) body(area string, e event) (json.RawMessage, error) {
+	if e.Typed != nil {
+		return m.testPlan(area, e.Typed)
+	}
 	if e.Ask != nil {
 		asked, err := wetarea.Ask("rectangle", e.Ask)
 		if err != nil {
@@ -170,6 +209,13 @@ func (m *maker) body(e event) (json.RawMessage, error) {
 		return nil, err
 	}
 	text = strings.NewReplacer(`"$sheet"`, string(own), `"$rules"`, string(profile)).Replace(text)
+	if strings.Contains(text, `"$seen"`) {
+		entries, err := m.parsed()
+		if err != nil {
+			return nil, err
+		}
+		text = strings.ReplaceAll(text, `"$seen"`, `"`+logbook.Seen(area, entries)+`"`)
+	}
 	for strings.Contains(text, `"$`) {
 		before, rest, _ := strings.Cut(text, `"$`)
 		key, after, _ := strings.Cut(rest, `"`)

@@ -38,7 +38,7 @@ func TestTheHostelFoldsToAJobInTheMiddleOfItsWork(t *testing.T) {
 		if !s.Laid || s.Film.Count == 0 {
 			t.Errorf("%s: laid %v with %d readings", s.Surface, s.Laid, s.Film.Count)
 		}
-		if s.Below != "" {
+		if s.Film.Says == "thin" {
 			thin++
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"dusha/core/fault"
+	"dusha/core/film"
 	"dusha/core/logbook"
 	"dusha/core/wetarea"
 )
@@ -223,13 +224,13 @@ func (n *net) surfaceStyle(s wetarea.Surface) (style string, twin Say) {
 	}
 	c := n.in.Coat.Surfaces[i]
 	twin.Key = "twin.coat"
-	twin.Args["coat"], twin.Args["laid"], twin.Args["n"], twin.Args["below"] = n.in.Coat.Number, c.Laid, c.Film.Count, c.Below
+	twin.Args["coat"], twin.Args["laid"], twin.Args["n"], twin.Args["film"] = n.in.Coat.Number, c.Laid, c.Film.Count, c.Film.Says
 	if c.Film.Mean != nil {
 		twin.Args["mean"] = *c.Film.Mean
 	}
 	switch {
 	case !c.Laid:
-	case c.Below != "":
+	case c.Laid && c.Film.Says == film.Thin:
 		style = "thin"
 	case n.in.Coat.Number%2 == 1:
 		style = "coat_one_way"

@@ -12,11 +12,20 @@ const (
 const closingShare = 0.75
 
 // Window is the time between the earliest and the latest of a next step. A nil Latest
-// leaves it open at the end.
+// leaves it open at the end. Lag is the time from the latest's anchor, where the series
+// begins, to the earliest's.
 type Window struct {
 	Earliest Wait
 	Latest   *Wait
+	Lag      float64 // h
 }
+
+// Edges are the series that judge a window: where a forecast may be off, the cold one
+// judges what opens it and the warm one what shuts it.
+type Edges struct{ Cold, Warm []Stretch }
+
+// Same takes one series for both, where the climate is known.
+func Same(series []Stretch) Edges { return Edges{series, series} }
 
 // Standing is where a window stands at a time, h from the start of the series. Times are
 // nil where the series ends before.
@@ -31,19 +40,21 @@ type Standing struct {
 
 // At tells where the window stands. It is closing once the latest time's progress has used
 // three quarters of what it had left at opening.
-func (w Window) At(series []Stretch, now float64) Standing {
-	s := Standing{Early: w.Earliest.Progress(series, now)}
-	if opens, reached := w.Earliest.Reached(series); reached {
+func (w Window) At(e Edges, now float64) Standing {
+	cold := after(e.Cold, w.Lag)
+	s := Standing{Early: w.Earliest.Progress(cold, now-w.Lag)}
+	if opens, reached := w.Earliest.Reached(cold); reached {
+		opens += w.Lag
 		s.Opens = &opens
 	}
 	if w.Latest != nil {
-		s.Late = w.Latest.Progress(series, now)
-		if closes, reached := w.Latest.When(series, 1); reached {
+		s.Late = w.Latest.Progress(e.Warm, now)
+		if closes, reached := w.Latest.When(e.Warm, 1); reached {
 			s.Closes = &closes
 		}
 		if s.Opens != nil {
-			q := w.Latest.Progress(series, *s.Opens)
-			if closing, reached := w.Latest.When(series, q+closingShare*(1-q)); reached {
+			q := w.Latest.Progress(e.Warm, *s.Opens)
+			if closing, reached := w.Latest.When(e.Warm, q+closingShare*(1-q)); reached {
 				s.Closing = &closing
 			}
 		}
@@ -61,6 +72,18 @@ func (w Window) At(series []Stretch, now float64) Standing {
 	return s
 }
 
+// after leaves out the first hours of a series.
+func after(series []Stretch, hours float64) []Stretch {
+	for i, s := range series {
+		if s.Hours > hours {
+			rest := append([]Stretch{{Hours: s.Hours - hours, Air: s.Air}}, series[i+1:]...)
+			return rest
+		}
+		hours -= s.Hours
+	}
+	return nil
+}
+
 // Levels of the tide: how ready the next step is, 0 to 1.
 const (
 	levelClosed = 0.4
@@ -69,15 +92,16 @@ const (
 
 // Level is how high the tide stands at a time: before the earliest its progress, 1 while
 // open, falling to 0.4 with what is left while closing, and a flat 0.1 when it is too late.
-func (w Window) Level(series []Stretch, at float64) float64 {
-	s := w.At(series, at)
+func (w Window) Level(e Edges, at float64) (level float64, state string) {
+	s := w.At(e, at)
 	switch s.State {
 	case TooEarly:
-		return min(s.Early, 1)
+		return min(s.Early, 1), s.State
 	case TooLate:
-		return levelLate
+		return levelLate, s.State
 	case Closing:
-		return levelClosed + (1-levelClosed)*(1-s.Late)/(1-w.Latest.Progress(series, *s.Closing))
+		left := (1 - s.Late) / (1 - w.Latest.Progress(e.Warm, *s.Closing))
+		return levelClosed + (1-levelClosed)*left, s.State
 	}
-	return 1
+	return 1, s.State
 }

@@ -21,35 +21,6 @@ func (b Bracket) Middle() (mm float64, ok bool) {
 	return (b.Lower + *b.Upper) / 2, true
 }
 
-// Summary is what the readings of one surface say.
-type Summary struct {
-	Count  int      `json:"n"`
-	Marked int      `json:"marked"`   // readings without a middle
-	Mean   *float64 `json:"mean_mm"`  // of the middles; nil without one
-	Least  *float64 `json:"least_mm"` // least lower value; nil without a reading
-}
-
-// Summarise counts readings and gives the mean of their middles and the least lower value.
-func Summarise(readings []Bracket) Summary {
-	s := Summary{Count: len(readings)}
-	sum, middles := 0.0, 0
-	for _, r := range readings {
-		if middle, ok := r.Middle(); ok {
-			sum, middles = sum+middle, middles+1
-		} else {
-			s.Marked++
-		}
-		if s.Least == nil || r.Lower < *s.Least {
-			s.Least = &r.Lower
-		}
-	}
-	if middles > 0 {
-		mean := sum / float64(middles)
-		s.Mean = &mean
-	}
-	return s
-}
-
 // Comb is a usual gauge: teeth in mm, used where a job names no other.
 func Comb() []float64 {
 	return []float64{0.5, 0.6, 0.7, 0.8, 0.9, 1.0, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6}

@@ -25,9 +25,9 @@ func TestReadingsOfASurface(t *testing.T) {
 	}
 	for _, row := range rows {
 		t.Run(row.name, func(t *testing.T) {
-			s := film.Summarise(row.readings)
-			if s.Count != len(row.readings) || s.Marked != row.marked {
-				t.Errorf("%d readings, %d marked", s.Count, s.Marked)
+			s := film.Judge(row.readings, film.Asked{Target: 1})
+			if s.Count != len(row.readings) || len(s.Marked) != row.marked {
+				t.Errorf("%d readings, %v marked", s.Count, s.Marked)
 			}
 			if got := value(s.Mean); got < row.mean-1e-9 || got > row.mean+1e-9 {
 				t.Errorf("mean %v, want %v", got, row.mean)
@@ -55,8 +55,8 @@ func TestTheCombsTeethRise(t *testing.T) {
 	}
 }
 
-func ExampleSummarise() {
-	s := film.Summarise([]film.Bracket{bracket(0.9, 1.0), bracket(1.1, 1.2)})
-	fmt.Printf("%d readings, mean %.2f mm, least %.1f mm\n", s.Count, *s.Mean, *s.Least)
-	// Output: 2 readings, mean 1.05 mm, least 0.9 mm
+func ExampleJudge() {
+	v := film.Judge([]film.Bracket{bracket(0.9, 1.0), bracket(1.1, 1.2)}, film.Asked{Readings: 2, Target: 1.1})
+	fmt.Printf("%d readings, mean %.2f mm, least %.1f mm: %s\n", v.Count, *v.Mean, *v.Least, v.Says)
+	// Output: 2 readings, mean 1.05 mm, least 0.9 mm: thin
 }

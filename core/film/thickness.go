@@ -128,7 +128,7 @@ const (
 func ReadingsFor(groups, runs []float64, perM2 float64) Count {
 	c := Count{PerGroup: []int{}, PerJunction: []int{}}
 	for _, area := range groups {
-		n := max(leastPerGroup, int(math.Ceil(area*perM2-slack)))
+		n := max(leastPerGroup, perArea(area, perM2))
 		c.PerGroup, c.Total = append(c.PerGroup, n), c.Total+n
 	}
 	for _, run := range runs {
@@ -136,4 +136,24 @@ func ReadingsFor(groups, runs []float64, perM2 float64) Count {
 		c.PerJunction, c.Total = append(c.PerJunction, n), c.Total+n
 	}
 	return c
+}
+
+func perArea(area, perM2 float64) int { return int(math.Ceil(area*perM2 - slack)) }
+
+// Share is how many readings fall to each surface of a group (m²): by area, and in turn,
+// the first surface first, until the group has what it needs.
+func Share(areas []float64, perM2 float64) []int {
+	if len(areas) == 0 {
+		return nil
+	}
+	shares, whole, sum := make([]int, len(areas)), 0.0, 0
+	for i, area := range areas {
+		shares[i] = perArea(area, perM2)
+		whole, sum = whole+area, sum+shares[i]
+	}
+	for i := 0; sum < ReadingsFor([]float64{whole}, nil, perM2).Total; i++ {
+		shares[i%len(shares)]++
+		sum++
+	}
+	return shares
 }

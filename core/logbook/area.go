@@ -32,13 +32,21 @@ type Area struct {
 	Laid       map[string][]Lay // by step
 	Readings   map[string][]Reading
 	Batches    []Batch
+	Climate    []ClimateReading
+	Touched    map[string]Touch
+	Remedied   map[string]bool
+	Tests      []WaterTest
+	Signatures []Signature
 	Conflicts  []Conflict
 	Withdrawn  []Withdrawn
 	Deviations []Deviation
 
-	place   map[string]int // of a step in the recipe
-	endedAt map[string]time.Time
+	place   map[string]int       // of a step in the recipe
+	begunAt map[string]time.Time // of a step: its first work
+	endedAt map[string]time.Time // of a step: its last work
+	layer   map[string]int       // of step and surface: layers laid on a skinned film
 	settled []settled
+	own     []Entry
 }
 
 // Signed is who finished, accepted or overrode a step, and when.
@@ -55,6 +63,8 @@ type Lay struct {
 	Entry    string    `json:"entry"`
 	Surfaces []string  `json:"surfaces"`
 	Kg       float64   `json:"kg"`
+	Batch    string    `json:"batch"`
+	TopsUp   string    `json:"tops_up"`
 	When     time.Time `json:"at"`
 }
 
@@ -65,6 +75,8 @@ type Reading struct {
 	Along   float64 `json:"along_mm"`
 	Up      float64 `json:"up_mm"`
 	film.Bracket
+	Layer      int  `json:"layer"`      // 0, or a later layer on the skinned film
+	Superseded bool `json:"superseded"` // more was laid into the wet film after it
 }
 
 // Batch is one bucket from the scale to its end.
@@ -105,7 +117,8 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Readings: map[string][]Reading{},
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
-		endedAt:    map[string]time.Time{}, settled: m.settled,
+		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{},
+		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, settled: m.settled, own: own,
 	}
 	a.chooseVersions()
 	a.place = map[string]int{}
@@ -209,7 +222,7 @@ func (a *Area) apply(e settled) {
 			a.endedAt[body.Step] = e.when
 		}
 	case Accepted:
-		if a.step(e.Entry, body.Step, "accept") {
+		if a.step(e.Entry, body.Step, "accept") && a.acceptsFilm(e, body.Step) {
 			a.Done[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Note}
 			a.endedAt[body.Step] = e.when
 		}
@@ -230,7 +243,35 @@ func (a *Area) apply(e settled) {
 		a.applyLaid(e, body)
 	case Read:
 		a.applyRead(e, body)
+	case Climate:
+		a.Climate = append(a.Climate, ClimateReading{Entry: e.ID, When: e.when, Air: body.Air})
+	case Touched:
+		a.applyTouched(e, body)
+	case Remedied:
+		a.Remedied[body.Step] = true
+	case TestPlanned:
+		a.applyTestPlanned(e, body)
+	case TestFilled:
+		a.applyTestFilled(e, body)
+	case TestRead:
+		a.applyTestRead(e, body)
+	case SignedBody:
+		a.applySigned(e, body)
 	}
+}
+
+// acceptsFilm tells whether a coat's film may be accepted: every surface at Enough. What
+// falls short stays shut until it is mended, or passed with a name and a reason.
+func (a *Area) acceptsFilm(e settled, id string) bool {
+	step, _ := a.Recipe.Step(id)
+	if step.Coat == 0 {
+		return true
+	}
+	enough, short := a.filmEnough(step)
+	if !enough {
+		a.deviate(e.Entry, "deviation.accepted_short", "step", id, "surface", short)
+	}
+	return enough
 }
 
 // step tells whether the recipe knows the step and it is finished by this kind of entry;
@@ -285,7 +326,11 @@ func (a *Area) progress(s sheet.Step) (done, of int) {
 		return one(a.Geometry != nil && len(a.Geometry.Takeoff.Gaps) == 0), 1
 	case "plan":
 		return one(a.Takeoff != nil), 1
-	case "check", "accept":
+	case "plan_test":
+		return one(len(a.Tests) > 0), 1
+	case "test":
+		return one(a.passedTest()), 1
+	case "check", "accept", "sign":
 		_, signed := a.Done[s.ID]
 		_, stale := a.Stale[s.ID]
 		return one(signed && !stale), 1
@@ -326,24 +371,6 @@ func (a *Area) covered(step string) map[string]bool {
 		}
 	}
 	return covered
-}
-
-// opensAt is when a step's least wait has passed, at the temperature noted with the coat
-// it waits for. Where no temperature was noted the wait cannot be told: known is false.
-func (a *Area) opensAt(s sheet.Step) (at time.Time, waits, known bool) {
-	if s.Opens == nil {
-		return at, false, true
-	}
-	ended, began := a.endedAt[s.Opens.After]
-	if !began || a.Plan == nil {
-		return at, true, false
-	}
-	temp, noted := a.coldest(s.Opens.After)
-	hours, err := a.Plan.Sheet.Table(s.Opens.Table).Minimum(temp)
-	if !noted || err != nil {
-		return at, true, false
-	}
-	return ended.Add(time.Duration(hours * float64(time.Hour))), true, true
 }
 
 // coldest is the lowest temperature noted with the batches of a step, °C.
@@ -425,9 +452,32 @@ func (a *Area) applyLaid(e settled, body Laid) {
 	if !a.step(e.Entry, body.Step, "coat") || !a.knownSurfaces(e.Entry, body.Surfaces) {
 		return
 	}
-	a.Laid[body.Step] = append(a.Laid[body.Step], Lay{Entry: e.ID, Surfaces: body.Surfaces, Kg: body.Kg, When: e.when})
+	step, _ := a.Recipe.Step(body.Step)
+	a.judgeWindow(e, step)
+	a.topUpLaid(body)
+	a.Laid[body.Step] = append(a.Laid[body.Step], Lay{Entry: e.ID, Surfaces: body.Surfaces, Kg: body.Kg, Batch: body.Batch, TopsUp: body.TopsUp, When: e.when})
+	if _, begun := a.begunAt[body.Step]; !begun {
+		a.begunAt[body.Step] = e.when
+	}
 	a.endedAt[body.Step] = e.when
 	a.judgeUseBy(e.Entry, body)
+}
+
+// topUpLaid settles what readings made before a top-up are worth: none where more was laid
+// into the wet film; those of the layer below where it was laid on a skinned one.
+func (a *Area) topUpLaid(body Laid) {
+	for _, surface := range body.Surfaces {
+		switch body.TopsUp {
+		case film.Wet:
+			for i, r := range a.Readings[body.Step] {
+				if r.Surface == surface && r.Layer == a.layer[body.Step+surface] {
+					a.Readings[body.Step][i].Superseded = true
+				}
+			}
+		case film.Skinned:
+			a.layer[body.Step+surface]++
+		}
+	}
 }
 
 // judgeUseBy says when material was laid past the use-by time of its batch.
@@ -481,7 +531,7 @@ func (a *Area) applyRead(e settled, body Read) {
 	}
 	a.Readings[body.Step] = append(a.Readings[body.Step], Reading{
 		Entry: e.ID, Surface: body.Surface, Along: body.Along, Up: body.Up,
-		Bracket: film.Bracket{Lower: body.LastWet, Upper: body.NextDry},
+		Bracket: film.Bracket{Lower: body.LastWet, Upper: body.NextDry}, Layer: a.layer[body.Step+body.Surface],
 	})
 }
 
@@ -525,6 +575,16 @@ func stepOf(e Entry) string {
 	case Laid:
 		return body.Step
 	case Read:
+		return body.Step
+	case Touched:
+		return body.Step
+	case TestPlanned:
+		return body.Step
+	case TestFilled:
+		return body.Step
+	case TestRead:
+		return body.Step
+	case SignedBody:
 		return body.Step
 	}
 	return ""

@@ -7,10 +7,14 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"time"
 
+	"dusha/core/climate"
 	"dusha/core/fault"
+	"dusha/core/film"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/units"
 	"dusha/core/wetarea"
 )
 
@@ -89,12 +93,14 @@ type (
 		Batch string `json:"batch"`
 		Mark  string `json:"mark"`
 	}
-	// Laid says that a coat lies on surfaces, with what it took.
+	// Laid says that a coat lies on surfaces, with what it took. A top-up on a thin film names
+	// the state of the coat it was laid on: into a wet one, or as a layer on a skinned one.
 	Laid struct {
 		Step     string   `json:"step"`
 		Surfaces []string `json:"surfaces"`
 		Kg       float64  `json:"kg"`
 		Batch    string   `json:"batch,omitempty"`
+		TopsUp   string   `json:"tops_up,omitempty"` // "", "wet" or "skinned"
 	}
 	// Read is a comb-gauge reading at a place: the last wetted and the next dry tooth.
 	Read struct {
@@ -104,6 +110,48 @@ type (
 		Up      float64  `json:"up_mm"`
 		LastWet float64  `json:"last_wet_mm"` // 0: no tooth was wetted
 		NextDry *float64 `json:"next_dry_mm"` // null: every tooth was wetted
+	}
+	// Climate is what a thermometer and a hygrometer showed in the area.
+	Climate struct {
+		climate.Air
+	}
+	// Touched is the touch test before a step: which states the person found.
+	Touched struct {
+		Step  string   `json:"step"` // the step it may open
+		Found []string `json:"found"`
+	}
+	// Remedied says that the sheet's remedy for a window that had shut was carried out.
+	Remedied struct {
+		Step string `json:"step"`
+		Did  string `json:"did"`
+	}
+	// TestPlanned settles a water test: depth, load, gauge and hours, as typed.
+	TestPlanned struct {
+		Step    string                   `json:"step"`
+		Answers map[string]units.Measure `json:"answers"`
+	}
+	// TestFilled begins a run of readings: the area was filled, topped up, or disturbed.
+	TestFilled struct {
+		Step      string   `json:"step"`
+		Why       string   `json:"why"`
+		Confirmed []string `json:"confirmed,omitempty"`
+	}
+	// TestRead is a level reading with the pan's and the look outside.
+	TestRead struct {
+		Step    string   `json:"step"`
+		Water   float64  `json:"water_mm"`
+		Pan     *float64 `json:"pan_mm"`            // null: there is none, or it was not read
+		ReadAt  string   `json:"read_at,omitempty"` // RFC 3339; empty: when the entry was made
+		Outside string   `json:"outside"`
+		Where   string   `json:"where,omitempty"` // where it is damp or wet, in words
+	}
+	// SignedBody is a signature: person, role, drawn line and the digest of what was signed.
+	SignedBody struct {
+		Step   string     `json:"step"`
+		Person string     `json:"person"`
+		Role   string     `json:"role"`
+		Line   [][][2]int `json:"line"` // strokes of points, 0 to 1000 across and down
+		Seen   string     `json:"seen"` // as Seen gives it
 	}
 )
 
@@ -139,6 +187,13 @@ var kinds = map[string]kind{
 	"marked":        area[Marked](),
 	"laid":          area[Laid](),
 	"read":          area[Read](),
+	"climate":       area[Climate](),
+	"touched":       area[Touched](),
+	"remedied":      area[Remedied](),
+	"test.planned":  area[TestPlanned](),
+	"test.filled":   area[TestFilled](),
+	"test.read":     area[TestRead](),
+	"signed":        area[SignedBody](),
 }
 
 func decodeBody[T checked](raw json.RawMessage) (any, error) {
@@ -306,7 +361,87 @@ func (b Laid) check() error {
 			return err
 		}
 	}
+	if b.TopsUp != "" && b.TopsUp != film.Wet && b.TopsUp != film.Skinned {
+		return fault.At("body.tops_up", "choice.unknown", "typed", short(b.TopsUp))
+	}
 	return first(name("body.step", b.Step), list("body.surfaces", b.Surfaces), within("body.kg", b.Kg, 0.001, mostKg))
+}
+
+func (b Climate) check() error {
+	_, _, err := climate.Humidity(b.Humidity)
+	if err != nil {
+		err = fault.At("body.rh_percent", "climate.humidity_out_of_range", "value", b.Humidity)
+	}
+	return first(within("body.air_C", b.Temp, coldest, hottest), within("body.substrate_C", b.Base, coldest, hottest), err)
+}
+
+func (b Touched) check() error {
+	if len(b.Found) > mostList {
+		return fault.At("body.found", "list.too_long", "most", mostList)
+	}
+	return name("body.step", b.Step)
+}
+
+func (b Remedied) check() error {
+	return first(name("body.step", b.Step), line("body.did", b.Did, true))
+}
+
+func (b TestPlanned) check() error {
+	if len(b.Answers) == 0 || len(b.Answers) > mostList {
+		return fault.At("body.answers", "list.empty")
+	}
+	return name("body.step", b.Step)
+}
+
+func (b TestFilled) check() error {
+	if !slices.Contains(RunReasons, b.Why) {
+		return fault.At("body.why", "choice.unknown", "typed", short(b.Why))
+	}
+	return name("body.step", b.Step)
+}
+
+func (b TestRead) check() error {
+	const deepest = 20000 // mm
+	if b.Pan != nil {
+		if err := within("body.pan_mm", *b.Pan, -deepest, deepest); err != nil {
+			return err
+		}
+	}
+	if b.ReadAt != "" {
+		if _, err := time.Parse(time.RFC3339, b.ReadAt); err != nil {
+			return fault.At("body.read_at", "entry.not_a_time", "typed", short(b.ReadAt))
+		}
+	}
+	if !slices.Contains(Outsides, b.Outside) {
+		return fault.At("body.outside", "choice.unknown", "typed", short(b.Outside))
+	}
+	return first(name("body.step", b.Step), within("body.water_mm", b.Water, -deepest, deepest), line("body.where", b.Where, false))
+}
+
+var hexDigest = regexp.MustCompile(`^[0-9a-f]{64}$`)
+
+func (b SignedBody) check() error {
+	const mostPoints, side = 4000, 1000
+	points := 0
+	for _, stroke := range b.Line {
+		points += len(stroke)
+		for _, p := range stroke {
+			if p[0] < 0 || p[0] > side || p[1] < 0 || p[1] > side {
+				return fault.At("body.line", "sign.line_off_the_field")
+			}
+		}
+	}
+	switch {
+	case b.Person == "":
+		return fault.At("body.person", "sign.nobody")
+	case points < 2:
+		return fault.At("body.line", "sign.no_line")
+	case points > mostPoints:
+		return fault.At("body.line", "list.too_long", "most", mostPoints)
+	case !hexDigest.MatchString(b.Seen):
+		return fault.At("body.seen", "sign.no_digest")
+	}
+	return first(name("body.step", b.Step), id("body.person", b.Person), name("body.role", b.Role))
 }
 
 func (b Read) check() error {

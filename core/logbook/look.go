@@ -3,7 +3,7 @@ package logbook
 import (
 	"time"
 
-	"dusha/core/film"
+	"dusha/core/cure"
 	"dusha/core/mixing"
 	"dusha/core/rules"
 	"dusha/core/sheet"
@@ -13,24 +13,29 @@ import (
 
 // Look is an area as it stands at a moment: what the page shows.
 type Look struct {
-	ID         string          `json:"id"`
-	Name       string          `json:"name"`
-	Job        JobLook         `json:"job"`
-	Sample     bool            `json:"sample"` // made from sample figures: not for work
-	Stages     []StageLook     `json:"stages"`
-	Next       Next            `json:"next"`
-	Survey     *wetarea.Survey `json:"survey"`
-	SurveyID   string          `json:"survey_id"`
-	Geometry   *wetarea.Area   `json:"geometry"`
-	System     *System         `json:"system"`
-	PlanID     string          `json:"plan_id"`
-	Plan       *takeoff.Plan   `json:"plan"`
-	Pieces     []PieceLook     `json:"pieces"`
-	Coats      []CoatLook      `json:"coats"`
-	Batches    []BatchLook     `json:"batches"`
-	Conflicts  []Conflict      `json:"conflicts"`
-	Withdrawn  []Withdrawn     `json:"withdrawn"`
-	Deviations []Deviation     `json:"deviations"`
+	ID         string           `json:"id"`
+	Name       string           `json:"name"`
+	Job        JobLook          `json:"job"`
+	Sample     bool             `json:"sample"` // made from sample figures: not for work
+	Stages     []StageLook      `json:"stages"`
+	Next       Next             `json:"next"`
+	Survey     *wetarea.Survey  `json:"survey"`
+	SurveyID   string           `json:"survey_id"`
+	Geometry   *wetarea.Area    `json:"geometry"`
+	System     *System          `json:"system"`
+	PlanID     string           `json:"plan_id"`
+	Plan       *takeoff.Plan    `json:"plan"`
+	Pieces     []PieceLook      `json:"pieces"`
+	Coats      []CoatLook       `json:"coats"`
+	Batches    []BatchLook      `json:"batches"`
+	Tide       *Tide            `json:"tide"` // of the next step that has a window
+	Climate    []ClimateReading `json:"climate"`
+	Test       *TestLook        `json:"test"` // under way or ended last
+	Earlier    []TestLook       `json:"earlier_tests"`
+	Signatures []Signature      `json:"signatures"`
+	Conflicts  []Conflict       `json:"conflicts"`
+	Withdrawn  []Withdrawn      `json:"withdrawn"`
+	Deviations []Deviation      `json:"deviations"`
 }
 
 // JobLook is what a view of an area needs of its job.
@@ -73,12 +78,15 @@ type StepLook struct {
 	Override *Signed `json:"override"`
 	OpensAt  string  `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
 	Block    *Block  `json:"block"`    // what stands before it now, nil when it may begin
+	Short    string  `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
+	NoSign   string  `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
 }
 
-// Block is what stands before a step: a shut hold, an earlier step, or a wait.
+// Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
+// has shut, or a touch test that was not made.
 type Block struct {
-	Kind  string `json:"kind"` // "hold", "earlier" or "wait"
-	Step  string `json:"step"` // the hold or earlier step; for a wait the step itself
+	Kind  string `json:"kind"` // "hold", "earlier", "wait", "late" or "touch"
+	Step  string `json:"step"` // the hold or earlier step; else the step itself
 	Title string `json:"title"`
 }
 
@@ -86,7 +94,7 @@ type Block struct {
 type Next struct {
 	Step  string         `json:"step"`  // "" when nothing is left
 	Stage string         `json:"stage"` // its stage
-	State string         `json:"state"` // "open", "waiting", "held" or "finished"
+	State string         `json:"state"` // "open", "closing", "waiting", "late", "held" or "finished"
 	Why   string         `json:"why"`   // wording key
 	Args  map[string]any `json:"args"`
 	Until string         `json:"until"` // RFC 3339 end of a wait that is known
@@ -96,27 +104,6 @@ type Next struct {
 type PieceLook struct {
 	takeoff.Piece
 	Bedded bool `json:"bedded"`
-}
-
-// CoatLook is a coat with what was laid and read.
-type CoatLook struct {
-	Step     string        `json:"step"`
-	Number   int           `json:"number"`
-	Target   float64       `json:"target_mm"` // wet film asked; the plan has the figures with their origin
-	Least    float64       `json:"least_mm"`  // least single reading accepted
-	Need     float64       `json:"need_kg"`
-	Used     float64       `json:"used_kg"`
-	Surfaces []SurfaceLook `json:"surfaces"`
-	Readings []Reading     `json:"readings"`
-}
-
-// SurfaceLook is one surface of a coat: need, whether laid, and its readings against the
-// target. Below names what falls short: "mean", "least" or "".
-type SurfaceLook struct {
-	takeoff.Share
-	Laid  bool         `json:"laid"`
-	Film  film.Summary `json:"film"`
-	Below string       `json:"below"`
 }
 
 // BatchLook is a bucket with its due times.
@@ -147,7 +134,7 @@ func (a Area) At(now time.Time) Look {
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
-		Stages: []StageLook{},
+		Stages: []StageLook{}, Climate: a.Climate, Earlier: []TestLook{}, Signatures: a.Signatures,
 	}
 	if a.Plan != nil {
 		s := a.Plan.Sheet
@@ -164,14 +151,37 @@ func (a Area) At(now time.Time) Look {
 		}
 		for _, step := range a.Recipe.Steps() {
 			if step.Does == "coat" && step.Coat <= len(a.Takeoff.Coats) {
-				l.Coats = append(l.Coats, a.coat(step))
+				l.Coats = append(l.Coats, a.coat(step, now))
 			}
 		}
 	}
 	for _, b := range a.Batches {
 		l.Batches = append(l.Batches, a.batch(b, now))
 	}
+	for i, t := range a.Tests {
+		look := a.testLook(t)
+		if i == len(a.Tests)-1 {
+			l.Test = &look
+		} else {
+			l.Earlier = append(l.Earlier, look)
+		}
+	}
+	l.Tide = a.nextTide(now)
 	return l
+}
+
+// nextTide is the window of the first step, not finished and not passed, that has one
+// whose wait has begun.
+func (a *Area) nextTide(now time.Time) *Tide {
+	for _, step := range a.Recipe.Steps() {
+		if a.finished(step) || a.passed(step.ID) || step.Opens == nil {
+			continue
+		}
+		if _, over := a.endedAt[step.Opens.After]; over {
+			return a.tide(step, now)
+		}
+	}
+	return nil
 }
 
 // next finds the first step that is neither finished nor passed, and says how it stands.
@@ -182,24 +192,48 @@ func (a *Area) next(now time.Time) Next {
 				continue
 			}
 			n := Next{Step: step.ID, Stage: stage.ID, State: "open", Why: "next.open", Args: map[string]any{"step": step.Title, "why": step.Why}}
-			until, waits, known := a.opensAt(step)
-			switch {
-			case waits && !a.passed(step.ID) && !known:
-				n.State, n.Why = "waiting", "next.wait_unknown"
-			case waits && !a.passed(step.ID) && now.Before(until):
-				n.State, n.Why, n.Until = "waiting", "next.wait", until.UTC().Format(time.RFC3339)
-				temp, _ := a.coldest(step.Opens.After)
-				n.Args["temp"] = temp
-				n.Args["after"] = a.endedAt[step.Opens.After].UTC().Format(time.RFC3339)
-			case a.Stale[step.ID] != "":
-				n.State, n.Why = "held", "next.stale"
-			case step.Hold():
-				n.State, n.Why = "held", "next.held"
-			}
+			a.judgeNext(&n, step, now)
 			return n
 		}
 	}
 	return Next{State: "finished", Why: "next.finished", Args: map[string]any{}}
+}
+
+// judgeNext says whether a step is open, waits for its window, a touch or a reading, or is
+// held.
+func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
+	w, waits := a.waitOf(step)
+	standing := cure.Standing{State: cure.Open}
+	if waits && w.known {
+		standing = w.at(now)
+		n.Args["temp"], n.Args["after"] = w.temp, stamp(a.endedAt[step.Opens.After])
+		if shuts, is := w.time(standing.Closes); is {
+			n.Args["shuts"] = stamp(shuts)
+		}
+	}
+	free := a.passed(step.ID)
+	switch {
+	case waits && !free && !w.known:
+		n.State, n.Why = "waiting", "next.wait_unknown"
+	case waits && !free && standing.State == cure.TooEarly:
+		n.State, n.Why = "waiting", "next.wait"
+		if opens, is := w.time(standing.Opens); is {
+			n.Until = stamp(opens)
+		}
+	case waits && !free && standing.State == cure.TooLate && !a.Remedied[step.ID]:
+		n.State, n.Why, n.Args["remedy"] = "late", "next.late", step.Opens.Remedy
+	case !free && !a.confirmed(step):
+		n.Why = "next.touch"
+	case a.Stale[step.ID] != "":
+		n.State, n.Why = "held", "next.stale"
+	case step.Hold():
+		n.State, n.Why = "held", "next.held"
+	case step.Does == "test":
+		a.nextOfTest(n, now)
+	}
+	if n.State == "open" && standing.State == cure.Closing {
+		n.State = "closing"
+	}
 }
 
 func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
@@ -230,6 +264,12 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 	}
 	if override, is := a.Overrides[step.ID]; is {
 		s.Override = &override
+	}
+	if step.Does == "accept" && step.Coat > 0 {
+		_, s.Short = a.filmEnough(step)
+	}
+	if step.Does == "sign" {
+		s.NoSign = a.MaySign(step, now)
 	}
 	if step.Hold() {
 		s.Hold = "shut"
@@ -263,39 +303,22 @@ func (a *Area) block(step sheet.Step, now time.Time) *Block {
 		}
 		return &Block{Kind: kind, Step: earlier.ID, Title: earlier.Title}
 	}
-	if until, waits, known := a.opensAt(step); waits && !a.passed(step.ID) && (!known || now.Before(until)) {
-		return &Block{Kind: "wait", Step: step.ID, Title: step.Title}
+	w, waits := a.waitOf(step)
+	if !waits || a.passed(step.ID) {
+		return nil
 	}
-	return nil
-}
-
-func (a *Area) coat(step sheet.Step) CoatLook {
-	asked := a.Takeoff.Coats[step.Coat-1]
-	l := CoatLook{
-		Step: step.ID, Number: step.Coat, Target: asked.Wet.Value, Least: asked.Least.Value, Need: asked.Need.Value,
-		Surfaces: []SurfaceLook{}, Readings: append([]Reading{}, a.Readings[step.ID]...),
+	kind := ""
+	switch state := w.at(now).State; {
+	case !w.known || state == cure.TooEarly:
+		kind = "wait"
+	case state == cure.TooLate && !a.Remedied[step.ID]:
+		kind = "late"
+	case !a.confirmed(step):
+		kind = "touch"
+	default:
+		return nil
 	}
-	for _, lay := range a.Laid[step.ID] {
-		l.Used += lay.Kg
-	}
-	covered := a.covered(step.ID)
-	for _, share := range asked.Surface {
-		var brackets []film.Bracket
-		for _, r := range l.Readings {
-			if r.Surface == share.Surface {
-				brackets = append(brackets, r.Bracket)
-			}
-		}
-		s := SurfaceLook{Share: share, Laid: covered[share.Surface], Film: film.Summarise(brackets)}
-		switch {
-		case s.Film.Mean != nil && *s.Film.Mean < asked.Wet.Value:
-			s.Below = "mean"
-		case s.Film.Least != nil && *s.Film.Least < asked.Least.Value:
-			s.Below = "least"
-		}
-		l.Surfaces = append(l.Surfaces, s)
-	}
-	return l
+	return &Block{Kind: kind, Step: step.ID, Title: step.Title}
 }
 
 // batch works out where a bucket stands: each phase begins with its mark, and the due

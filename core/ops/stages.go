@@ -392,7 +392,7 @@ func cureWindow(in windowIn) (cure.Standing, error) {
 		}
 		w.Latest = &latest
 	}
-	return w.At(series, in.Now), nil
+	return w.At(cure.Same(series), in.Now), nil
 }
 
 type judgeIn struct {

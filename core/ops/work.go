@@ -13,6 +13,7 @@ import (
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 	"dusha/core/units"
+	"dusha/core/watertest"
 	"dusha/core/wetarea"
 )
 
@@ -28,6 +29,9 @@ func Work() []Op {
 		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
 		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
 		Make("logbook.look", "Shows an area as it stands at a moment.", areaLook),
+		Make("test.ask", "Reads the form of a water test as far as it is typed.", testAsk),
+		Make("test.check", "Refuses a level reading that cannot be right beside those before it.", testCheck),
+		Make("logbook.seen", "Digest of an area's entries, for a signature.", seen),
 		Make("logbook.card", "Works out the bucket card for a share of a coat.", card),
 	}
 }
@@ -138,7 +142,8 @@ type jobFoldIn struct {
 
 type jobFoldOut struct {
 	logbook.Job
-	Areas []areaLine `json:"areas"`
+	Areas []areaLine    `json:"areas"`
+	Board logbook.Board `json:"board"`
 }
 
 type areaLine struct {
@@ -150,6 +155,9 @@ type areaLine struct {
 	Next     logbook.Next        `json:"next"`
 	Coat     *logbook.CoatLook   `json:"coat"` // the last coat with something laid
 	Pieces   []logbook.PieceLook `json:"pieces"`
+	Turn     *logbook.Turn       `json:"turn"`
+	Tide     *logbook.Tide       `json:"tide"`
+	Flood    float64             `json:"flood_mm"` // water standing in it for a test; 0: none
 }
 
 func jobFold(in jobFoldIn) (jobFoldOut, error) {
@@ -162,9 +170,15 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 			ids = append(ids, e.AreaID)
 		}
 	}
+	turns := map[string]*logbook.Turn{}
 	for _, id := range ids {
-		look := logbook.FoldArea(id, entries, out.Job).At(in.Now)
-		line := areaLine{ID: id, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces}
+		area := logbook.FoldArea(id, entries, out.Job)
+		look, turn := area.At(in.Now), area.TurnAt(in.Now)
+		turns[id] = &turn
+		line := areaLine{ID: id, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide}
+		if look.Test != nil && len(look.Test.Runs) > 0 && turn.Does == "test" {
+			line.Flood = look.Test.Chosen.Depth
+		}
 		for i := range look.Stages {
 			if look.Stages[i].ID == look.Next.Stage {
 				line.Stage = &look.Stages[i]
@@ -177,7 +191,65 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 		}
 		out.Areas = append(out.Areas, line)
 	}
+	out.Board = logbook.BoardOf(ids, turns, in.Now)
 	return out, nil
+}
+
+type testAskIn struct {
+	AreaBook
+	Typed map[string]string `json:"typed"`
+}
+
+type testAskOut struct {
+	Form
+	Fill     *watertest.Fill          `json:"fill"`
+	Load     *float64                 `json:"load_kPa"` // with what else stands on the floor
+	Duration *watertest.Duration      `json:"duration"`
+	Gauges   []watertest.GaugeLine    `json:"gauges"`
+	Chosen   *watertest.Chosen        `json:"chosen"`
+	Answers  map[string]units.Measure `json:"answers"` // ready to be kept; null until complete
+}
+
+func testAsk(in testAskIn) (testAskOut, error) {
+	area, _ := in.fold()
+	asked, err := area.AskTest(in.Typed)
+	if err != nil {
+		return testAskOut{}, err
+	}
+	out := testAskOut{Form: formOf(asked.Form), Fill: asked.Fill, Load: asked.Load, Duration: asked.Duration, Gauges: asked.Gauges, Chosen: asked.Chosen}
+	if asked.Chosen != nil {
+		out.Answers = asked.Form.Answers()
+	}
+	return out, nil
+}
+
+type testCheckIn struct {
+	AreaBook
+	Reading logbook.LevelReading `json:"reading"`
+	Now     time.Time            `json:"now"`
+}
+
+type fineOut struct {
+	Fine bool `json:"fine"`
+}
+
+func testCheck(in testCheckIn) (fineOut, error) {
+	area, _ := in.fold()
+	if err := area.CheckReading(in.Reading, in.Now); err != nil {
+		return fineOut{}, err
+	}
+	return fineOut{true}, nil
+}
+
+type seenOut struct {
+	Seen    string `json:"seen"`
+	Entries int    `json:"entries"`
+}
+
+func seen(in AreaBook) (seenOut, error) {
+	entries, _ := in.read()
+	own := slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != in.Area })
+	return seenOut{logbook.Seen(in.Area, entries), len(own)}, nil
 }
 
 // AreaBook is a job's entries and the area asked about.

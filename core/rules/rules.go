@@ -33,6 +33,18 @@ func (p Profile) Number(name string) (figure.Figure, error) {
 	return figure.Read("rules."+name, said.Value, said.Unit, figure.Source{Kind: "rules", Ref: p.ID, Says: said.Says}), nil
 }
 
+// Limit gives a figure of the profile, or the generic one where an older profile has none.
+func (p Profile) Limit(name string) figure.Figure {
+	if own, err := p.Number(name); err == nil {
+		return own
+	}
+	own, err := Generic().Number(name)
+	if err != nil {
+		panic(err) // a name that the program asks for and does not ship
+	}
+	return own
+}
+
 //go:embed profiles/generic.json
 var generic []byte
 

@@ -62,8 +62,8 @@ type Stage struct {
 type Step struct {
 	ID       string   `json:"id"`
 	Title    string   `json:"title"`
-	Does     string   `json:"does"` // "survey", "plan", "check", "bed", "coat" or "accept"
-	Coat     int      `json:"coat,omitempty"`
+	Does     string   `json:"does"`           // one of does
+	Coat     int      `json:"coat,omitempty"` // of a coat, and of the hold that accepts its film
 	Why      string   `json:"why"`
 	Checks   []string `json:"checks,omitempty"` // what the person confirms, a line each
 	Never    []Never  `json:"never,omitempty"`
@@ -72,7 +72,7 @@ type Step struct {
 }
 
 // Hold tells whether work stops at the step until someone signs.
-func (s Step) Hold() bool { return s.Does == "accept" }
+func (s Step) Hold() bool { return s.Does == "accept" || s.Does == "sign" }
 
 // Never is a thing not to do, with its reason.
 type Never struct {
@@ -80,10 +80,14 @@ type Never struct {
 	Reason string `json:"reason"`
 }
 
-// Opening is a least wait before a step: the time of a table after an earlier step ended.
+// Opening is the window of a step after an earlier one. Where a sheet is unclear about the
+// anchor, a least time counts from the earlier step's end and a latest from its beginning.
 type Opening struct {
-	After string `json:"after"` // step whose end starts the wait
-	Table string `json:"table"` // prefix of the sheet's numbers, hours by °C
+	After   string   `json:"after"`             // step that starts the times
+	Table   string   `json:"table"`             // prefix of the sheet's numbers, least hours by °C
+	Latest  string   `json:"latest,omitempty"`  // the same of the latest; empty: stays open
+	Confirm []string `json:"confirm,omitempty"` // states a person confirms: the clock alone releases nothing
+	Remedy  string   `json:"remedy,omitempty"`  // what makes it good when it is too late
 }
 
 // Steps lists all steps in order.
@@ -106,7 +110,7 @@ func (r Recipe) Step(id string) (Step, bool) {
 }
 
 // does lists the kinds of step the fold can finish.
-var does = []string{"survey", "plan", "check", "bed", "coat", "accept"}
+var does = []string{"survey", "plan", "check", "bed", "coat", "accept", "plan_test", "test", "sign"}
 
 // Check refuses a recipe that cannot be followed: no step, a step twice, a kind of step
 // that no entry finishes, or a wait for a step that does not come before.
@@ -150,12 +154,25 @@ var temperatures = []int{5, 10, 15, 20, 25, 30}
 func (s Sheet) Table(prefix string) cure.Table {
 	table := cure.Table{DefaultE: cure.DefaultCementitious}
 	for _, temp := range temperatures {
-		if said, ok := s.Numbers[fmt.Sprintf("%s_%d", prefix, temp)]; ok {
+		if said, ok := s.Numbers[tableName(prefix, temp)]; ok {
 			table.Entries = append(table.Entries, cure.Entry{Temp: float64(temp), Time: said.Value})
 		}
 	}
 	return table
 }
+
+// TableNames are the numbers that make a table, coldest first.
+func (s Sheet) TableNames(prefix string) []string {
+	var names []string
+	for _, temp := range temperatures {
+		if name := tableName(prefix, temp); s.Numbers[name].Unit != "" {
+			names = append(names, name)
+		}
+	}
+	return names
+}
+
+func tableName(prefix string, temp int) string { return fmt.Sprintf("%s_%d", prefix, temp) }
 
 // PartShares gives the parts by mass in pouring order.
 func (s Sheet) PartShares() ([]float64, error) {
@@ -186,6 +203,7 @@ var form = []asked{
 	{"coats", "count", 1, 6, true},
 	{"wft_per_coat", "mm", 0.05, 10, true},
 	{"greatest_wft", "mm", 0.05, 20, true},
+	{"least_wft", "mm", 0.05, 10, false},
 	{"dry_to_wet", "ratio", 0.05, 1, false},
 	{"ratio_tolerance", "percent", 0.1, 20, false},
 	{"mix", "min", 0.5, 60, true},
@@ -198,6 +216,9 @@ var form = []asked{
 	{"recoat_10", "h", 0.1, 1000, false},
 	{"recoat_20", "h", 0.1, 1000, true},
 	{"recoat_30", "h", 0.1, 1000, false},
+	{"recoat_latest_10", "h", 1, 5000, false},
+	{"recoat_latest_20", "h", 1, 5000, false},
+	{"recoat_latest_30", "h", 1, 5000, false},
 	{"cure_10", "h", 0.5, 5000, false},
 	{"cure_20", "h", 0.5, 5000, true},
 	{"cure_30", "h", 0.5, 5000, false},
@@ -243,6 +264,17 @@ func (s Sheet) contradictions(f *ask.Form) {
 	greatest, ok2 := number("greatest_wft")
 	if ok1 && ok2 && greatest < wet {
 		f.Reject(fault.At("greatest_wft", "sheet.greatest_below_coat", "value", greatest, "least", wet))
+	}
+	if thinnest, stated := number("least_wft"); stated && ok1 && thinnest > wet {
+		f.Reject(fault.At("least_wft", "sheet.least_above_coat", "value", thinnest, "most", wet))
+	}
+	for _, temp := range temperatures {
+		latest := tableName("recoat_latest", temp)
+		shuts, ok1 := number(latest)
+		opens, ok2 := number(tableName("recoat", temp))
+		if ok1 && ok2 && shuts <= opens {
+			f.Reject(fault.At(latest, "sheet.latest_before_earliest", "value", shuts, "least", opens))
+		}
 	}
 	least, ok1 := number("temp_least")
 	most, ok2 := number("temp_most")

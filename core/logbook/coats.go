@@ -1,0 +1,260 @@
+package logbook
+
+import (
+	"time"
+
+	"dusha/core/figure"
+	"dusha/core/film"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+)
+
+// CoatLook is a coat with what was laid and read.
+type CoatLook struct {
+	Step        string            `json:"step"`
+	Number      int               `json:"number"`
+	Target      float64           `json:"target_mm"` // wet film asked; the plan has the figures with their origin
+	Least       float64           `json:"least_mm"`  // least single reading accepted
+	Need        float64           `json:"need_kg"`
+	Used        float64           `json:"used_kg"`
+	Enough      bool              `json:"enough"` // every surface is
+	Surfaces    []SurfaceLook     `json:"surfaces"`
+	Readings    []Reading         `json:"readings"`
+	Consumption *film.Consumption `json:"consumption"` // once all is laid and read
+}
+
+// SurfaceLook is one surface of a coat: need, whether laid, and the verdict on its film.
+type SurfaceLook struct {
+	takeoff.Share
+	Laid    bool            `json:"laid"`
+	Asked   int             `json:"asked"` // readings
+	Film    film.Verdict    `json:"film"`
+	Dry     *float64        `json:"dry_mm"`       // predicted, of the coats so far
+	DryAsks *float64        `json:"dry_asked_mm"` // of the coats so far
+	TopUp   *TopUpLook      `json:"top_up"`       // where the film is thin
+	Figures []figure.Figure `json:"figures"`
+}
+
+// TopUpLook is how much more to lay on a thin surface, and how.
+type TopUpLook struct {
+	State string   `json:"state"` // "wet" or "skinned"
+	Extra float64  `json:"extra_wft_mm"`
+	Kg    *float64 `json:"kg"`   // nil at a low reading: its patch is not measured
+	Part  string   `json:"part"` // "whole", or "low" round the lowest reading
+}
+
+func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
+	asked := a.Takeoff.Coats[step.Coat-1]
+	l := CoatLook{
+		Step: step.ID, Number: step.Coat, Target: asked.Wet.Value, Least: asked.Least.Value, Need: asked.Need.Value,
+		Surfaces: []SurfaceLook{}, Readings: append([]Reading{}, a.Readings[step.ID]...), Enough: true,
+	}
+	for _, lay := range a.Laid[step.ID] {
+		l.Used += lay.Kg
+	}
+	covered, wanted := a.covered(step.ID), a.readingsAsked(asked)
+	for _, share := range asked.Surface {
+		s := SurfaceLook{Share: share, Laid: covered[share.Surface], Asked: wanted[share.Surface], Figures: []figure.Figure{}}
+		s.Film = a.judge(step, share.Surface, s.Asked)
+		l.Enough = l.Enough && s.Laid && s.Film.Says == film.Enough
+		a.addDry(&s, step)
+		if s.Laid && s.Film.Says == film.Thin {
+			s.TopUp = a.topUp(step, share, s.Film, asked, now)
+		}
+		a.addFilmFigures(&s, step, asked)
+		l.Surfaces = append(l.Surfaces, s)
+	}
+	l.Consumption = a.consumption(step, l)
+	return l
+}
+
+// readingsAsked is how many readings each surface needs: one per m² by the local rule, and
+// at least five on the floor and five on the walls together.
+func (a *Area) readingsAsked(coat takeoff.Coat) map[string]int {
+	perM2 := a.Plan.Rules.Limit("readings_per_m2").Value
+	wanted, groups := map[string]int{}, map[string][]takeoff.Share{}
+	for _, share := range coat.Surface {
+		surface, _ := a.Geometry.Surface(share.Surface)
+		groups[surface.Kind] = append(groups[surface.Kind], share)
+	}
+	for _, group := range groups {
+		var areas []float64
+		for _, share := range group {
+			areas = append(areas, share.Area)
+		}
+		for i, n := range film.Share(areas, perM2) {
+			wanted[group[i].Surface] = n
+		}
+	}
+	return wanted
+}
+
+// judge judges the film of a surface in a coat.
+func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
+	coat := a.Takeoff.Coats[step.Coat-1]
+	least := coat.Least.Value
+	asked := film.Asked{Readings: wanted, Target: coat.Wet.Value, Minimum: least, SheetLeast: &least}
+	if greatest, err := a.Plan.Sheet.Number("greatest_wft"); err == nil {
+		asked.Greatest = &greatest.Value
+	}
+	var layers [][]film.Bracket
+	for _, r := range a.Readings[step.ID] {
+		if r.Surface != surface || r.Superseded {
+			continue
+		}
+		for len(layers) <= r.Layer {
+			layers = append(layers, nil)
+		}
+		layers[r.Layer] = append(layers[r.Layer], r.Bracket)
+	}
+	return film.JudgeLayers(layers, asked)
+}
+
+// filmEnough tells whether the film of a coat is enough on every surface; thin is the first
+// that is not.
+func (a *Area) filmEnough(step sheet.Step) (enough bool, short string) {
+	if a.Takeoff == nil || a.Geometry == nil || step.Coat < 1 || step.Coat > len(a.Takeoff.Coats) {
+		return false, ""
+	}
+	coat := a.Takeoff.Coats[step.Coat-1]
+	for _, s := range a.Recipe.Steps() {
+		if s.Does != "coat" || s.Coat != step.Coat {
+			continue
+		}
+		wanted, covered := a.readingsAsked(coat), a.covered(s.ID)
+		for _, share := range coat.Surface {
+			if !covered[share.Surface] || a.judge(s, share.Surface, wanted[share.Surface]).Says != film.Enough {
+				return false, share.Surface
+			}
+		}
+	}
+	return true, ""
+}
+
+// addDry predicts the dry film of a surface over the coats so far, where the sheet says
+// what a wet film dries to.
+func (a *Area) addDry(s *SurfaceLook, step sheet.Step) {
+	ratio, err := a.Plan.Sheet.Number("dry_to_wet")
+	if err != nil {
+		return
+	}
+	var laid, asked []film.Coat
+	for _, other := range a.Recipe.Steps() {
+		if other.Does != "coat" || other.Coat > step.Coat || other.Coat > len(a.Takeoff.Coats) {
+			continue
+		}
+		v := a.judge(other, s.Surface, 0)
+		if v.Mean == nil {
+			return
+		}
+		laid = append(laid, film.Coat{DryToWet: ratio.Value, MeanWet: *v.Mean})
+		asked = append(asked, film.Coat{DryToWet: ratio.Value, MeanWet: a.Takeoff.Coats[other.Coat-1].Wet.Value})
+	}
+	dry, wanted := film.PredictDry(laid), film.PredictDry(asked)
+	s.Dry, s.DryAsks = &dry, &wanted
+}
+
+// topUp is how much more a thin surface needs in this coat: what its mean lacks over the
+// whole surface, or where only a low reading falls short, what is missing there.
+func (a *Area) topUp(step sheet.Step, share takeoff.Share, v film.Verdict, asked takeoff.Coat, now time.Time) *TopUpLook {
+	up := TopUpLook{State: film.Skinned, Part: "low", Extra: asked.Wet.Value - *v.Least}
+	if now.Before(a.workableUntil(step.ID, share.Surface)) {
+		up.State = film.Wet
+	}
+	density, err := a.Plan.Sheet.Number("mixed_density")
+	if err != nil || v.Mean == nil {
+		return &up
+	}
+	missing := film.Missing{Minimum: asked.Wet.Value, DryToWet: 1, Density: density.Value} // wet against wet
+	if least, err := a.Plan.Sheet.Number("least_wft"); err == nil {
+		missing.LeastCoat = least.Value
+	}
+	more, err := film.TopUpFor(film.Deficient{Area: share.Area, Predicted: *v.Mean, State: up.State}, missing)
+	if err == nil && more.Part != nil {
+		up.Extra, up.Kg, up.Part = more.ExtraWet, &more.Kg, *more.Part
+	} else if up.State == film.Skinned {
+		up.Extra = max(up.Extra, missing.LeastCoat)
+	}
+	return &up
+}
+
+// workableUntil is the use-by time of the last bucket laid on a surface: until then the coat
+// is wet, after it it has skinned. Without a bucket the coat counts as skinned.
+func (a *Area) workableUntil(step, surface string) (until time.Time) {
+	for _, lay := range a.Laid[step] {
+		for _, on := range lay.Surfaces {
+			if on != surface {
+				continue
+			}
+			for _, b := range a.Batches {
+				if b.ID == lay.Batch {
+					until, _ = a.useBy(b)
+				}
+			}
+		}
+	}
+	return until
+}
+
+// consumption compares the mass used with the gauges, once a coat is laid and read whole.
+func (a *Area) consumption(step sheet.Step, l CoatLook) *film.Consumption {
+	density, err := a.Plan.Sheet.Number("mixed_density")
+	if err != nil {
+		return nil
+	}
+	area, volume := 0.0, 0.0
+	for _, s := range l.Surfaces {
+		if !s.Laid || s.Film.Mean == nil {
+			return nil
+		}
+		area, volume = area+s.Area, volume+s.Area**s.Film.Mean
+	}
+	waste := a.Plan.Rules.Limit("waste").Value
+	texture := a.Plan.Rules.Limit("texture_" + a.Plan.Texture).Value
+	c, err := film.Used{
+		Kg: l.Used, Waste: l.Used * waste / (100 + waste), Area: area, Density: density.Value,
+		Texture: texture, FirstCoat: step.Coat == 1, GaugeMean: volume / area,
+	}.Check()
+	if err != nil {
+		return nil
+	}
+	return &c
+}
+
+// addFilmFigures gives the verdict's numbers with their origin.
+func (a *Area) addFilmFigures(s *SurfaceLook, step sheet.Step, asked takeoff.Coat) {
+	if s.Film.Count == 0 {
+		return
+	}
+	var readings []figure.Figure
+	for _, r := range a.Readings[step.ID] {
+		if r.Surface != s.Surface || r.Superseded {
+			continue
+		}
+		value := r.Lower
+		if middle, ok := r.Middle(); ok {
+			value = middle
+		}
+		leaf := figure.Read("film.reading", value, "mm", figure.Source{Kind: "entry", Ref: r.Entry})
+		leaf.Low, leaf.High = &r.Lower, r.Upper
+		readings = append(readings, leaf)
+	}
+	add := func(value *float64, name, unit, rule string, inputs ...figure.Figure) {
+		if value != nil {
+			s.Figures = append(s.Figures, figure.Worked(name, *value, unit, rule, inputs...).With("surface", s.Surface))
+		}
+	}
+	add(s.Film.Mean, "film.mean", "mm", "film.mean", readings...)
+	add(s.Film.Least, "film.lowest", "mm", "film.lowest", readings...)
+	add(s.Film.X, "film.tolerance", "mm", "film.tolerance", readings...)
+	if ratio, err := a.Plan.Sheet.Number("dry_to_wet"); err == nil && s.Dry != nil {
+		mean := figure.Worked("film.mean", *s.Film.Mean, "mm", "film.mean", readings...).With("surface", s.Surface)
+		add(s.Dry, "film.dry", "mm", "film.dry", ratio, mean)
+	}
+	if s.TopUp != nil && s.TopUp.Kg != nil {
+		area := figure.Read("film.area", s.Area, "m2", figure.Source{Kind: "measure", Ref: s.Surface})
+		density, _ := a.Plan.Sheet.Number("mixed_density")
+		mean := figure.Worked("film.mean", *s.Film.Mean, "mm", "film.mean", readings...).With("surface", s.Surface)
+		add(s.TopUp.Kg, "film.top_up", "kg", "film.top_up", area, asked.Wet, mean, density)
+	}
+}

@@ -1,0 +1,417 @@
+package logbook
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"dusha/core/fault"
+	"dusha/core/figure"
+	"dusha/core/units"
+	"dusha/core/watertest"
+)
+
+// WaterTest is one test from its plan to its end; a failed one is followed by another, and
+// all stay in the record.
+type WaterTest struct {
+	Entry   string                   `json:"entry"`
+	Step    string                   `json:"step"`
+	At      time.Time                `json:"at"`
+	Answers map[string]units.Measure `json:"answers"`
+	Chosen  watertest.Chosen         `json:"chosen"`
+	Fill    watertest.Fill           `json:"fill"`
+	Runs    []TestRun                `json:"runs"`
+}
+
+// TestRun is a stretch of readings at one filling: rain, a top-up or a knock begins a new
+// one, kept beside the old.
+type TestRun struct {
+	Entry  string    `json:"entry"`
+	Why    string    `json:"why"` // one of RunReasons
+	At     time.Time `json:"at"`
+	Levels []Level   `json:"levels"`
+}
+
+// RunReasons are why a run of readings begins.
+var RunReasons = []string{"filled", "topped_up", "rain", "disturbed"}
+
+// Level is a reading of the test's level and the pan's, with the look outside.
+type Level struct {
+	Entry   string    `json:"entry"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	Water   float64   `json:"water_mm"`
+	Pan     *float64  `json:"pan_mm"`
+	Outside string    `json:"outside"` // "dry", "damp" or "wet"
+	Where   string    `json:"where"`
+}
+
+// Outsides are what is seen outside the test.
+var Outsides = []string{"dry", "damp", "wet"}
+
+// clockSlack is how far ahead of its entry a reading may lie: clocks are not read to the
+// second.
+const clockSlack = 2 * time.Minute
+
+// test is the test under way or ended last, nil before the first plan.
+func (a *Area) test() *WaterTest {
+	if len(a.Tests) == 0 {
+		return nil
+	}
+	return &a.Tests[len(a.Tests)-1]
+}
+
+func (a *Area) applyTestPlanned(e settled, body TestPlanned) {
+	if !a.step(e.Entry, body.Step, "plan_test") || a.Geometry == nil || a.Plan == nil {
+		return
+	}
+	typed := make(map[string]string, len(body.Answers))
+	for id, answer := range body.Answers {
+		typed[id] = answer.Typed
+	}
+	asked := watertest.Ask(*a.Geometry, a.Plan.Rules, typed)
+	if asked.Chosen == nil {
+		a.deviate(e.Entry, "deviation.test_plan_unreadable", "detail", asked.Form.Faults().Error())
+		return
+	}
+	a.Tests = append(a.Tests, WaterTest{
+		Entry: e.ID, Step: body.Step, At: e.when, Answers: body.Answers, Chosen: *asked.Chosen, Fill: *asked.Fill, Runs: []TestRun{},
+	})
+	a.endedAt[body.Step] = e.when
+}
+
+func (a *Area) applyTestFilled(e settled, body TestFilled) {
+	if !a.step(e.Entry, body.Step, "test") {
+		return
+	}
+	test := a.test()
+	if test == nil {
+		a.deviate(e.Entry, "deviation.test_without_plan")
+		return
+	}
+	test.Runs = append(test.Runs, TestRun{Entry: e.ID, Why: body.Why, At: e.when, Levels: []Level{}})
+}
+
+func (a *Area) applyTestRead(e settled, body TestRead) {
+	if !a.step(e.Entry, body.Step, "test") {
+		return
+	}
+	test := a.test()
+	if test == nil || len(test.Runs) == 0 {
+		a.deviate(e.Entry, "deviation.read_before_filling")
+		return
+	}
+	at := e.when
+	if body.ReadAt != "" {
+		at, _ = time.Parse(time.RFC3339, body.ReadAt) // its shape was checked
+		at = at.Add(time.Duration(e.ClockOffset) * time.Millisecond)
+	}
+	run := &test.Runs[len(test.Runs)-1]
+	switch {
+	case at.After(e.when.Add(clockSlack)):
+		a.deviate(e.Entry, "deviation.reading_in_future", "at", stamp(at))
+		return
+	case at.Before(run.At):
+		a.deviate(e.Entry, "deviation.reading_before_filling", "at", stamp(at))
+		return
+	case slices.ContainsFunc(run.Levels, func(l Level) bool { return l.At.Equal(at) }):
+		a.deviate(e.Entry, "deviation.reading_twice", "at", stamp(at))
+		return
+	}
+	if body.Pan == nil && test.Chosen.Pan != watertest.None {
+		a.deviate(e.Entry, "deviation.pan_not_read", "at", stamp(at))
+	}
+	run.Levels = append(run.Levels, Level{Entry: e.ID, At: at, By: e.By, Water: body.Water, Pan: body.Pan, Outside: body.Outside, Where: body.Where})
+	slices.SortStableFunc(run.Levels, func(x, y Level) int { return cmp.Compare(x.At.UnixNano(), y.At.UnixNano()) })
+}
+
+// LevelReading is a reading as it is typed, before it is kept.
+type LevelReading struct {
+	Step    string   `json:"step"`
+	Water   float64  `json:"water_mm"`
+	Pan     *float64 `json:"pan_mm"`
+	ReadAt  string   `json:"read_at"`
+	Outside string   `json:"outside"`
+	Where   string   `json:"where"`
+}
+
+// CheckReading refuses a level reading that cannot be right beside those before it, naming
+// the field: in the future, before the filling or the last reading, a pan without a level.
+func (a *Area) CheckReading(in LevelReading, now time.Time) error {
+	test := a.test()
+	if test == nil || len(test.Runs) == 0 {
+		return fault.At("read_at", "watertest.not_filled")
+	}
+	at := now
+	if in.ReadAt != "" {
+		read, err := time.Parse(time.RFC3339, in.ReadAt)
+		if err != nil {
+			return fault.At("read_at", "entry.not_a_time", "typed", short(in.ReadAt))
+		}
+		at = read
+	}
+	run := test.Runs[len(test.Runs)-1]
+	var faults fault.Faults
+	add := func(field, key string, pairs ...any) { faults = append(faults, fault.At(field, key, pairs...)) }
+	switch {
+	case at.After(now.Add(clockSlack)):
+		add("read_at", "watertest.in_the_future", "at", stamp(at))
+	case at.Before(run.At.Truncate(time.Minute)):
+		add("read_at", "watertest.before_filling", "at", stamp(at), "filled", stamp(run.At))
+	case len(run.Levels) > 0 && !at.After(run.Levels[len(run.Levels)-1].At):
+		add("read_at", "watertest.before_last", "at", stamp(at), "last", stamp(run.Levels[len(run.Levels)-1].At))
+	}
+	if in.Pan == nil && test.Chosen.Pan != watertest.None {
+		add("pan_mm", "watertest.pan_without_level")
+	}
+	if !slices.Contains(Outsides, in.Outside) {
+		add("outside", "choice.missing")
+	} else if in.Outside != "dry" && in.Where == "" {
+		add("where", "watertest.where_wet")
+	}
+	if len(faults) > 0 {
+		return faults
+	}
+	return nil
+}
+
+// hours are the times of a run's readings from its first, h.
+func (r TestRun) hours() []float64 {
+	times := make([]float64, len(r.Levels))
+	for i, l := range r.Levels {
+		times[i] = l.At.Sub(r.Levels[0].At).Hours()
+	}
+	return times
+}
+
+// asTest is what the readings so far are judged as: the last run, and every look outside.
+func (a *Area) asTest(t WaterTest) watertest.Test {
+	c := t.Chosen
+	test := watertest.Test{
+		RMax: c.Tolerance, Hold: c.Hold, Planned: c.Planned, Area: c.Surface, Depth: c.Depth, Volume: t.Fill.Volume / 1000,
+		Evaporation: c.Evaporation, LocalRule: &watertest.LocalRule{Depth: a.Plan.Rules.Limit("test_depth").Value, Hours: a.Plan.Rules.Limit("test_hours").Value},
+	}
+	for _, run := range t.Runs {
+		for _, l := range run.Levels {
+			test.VisibleWater = test.VisibleWater || l.Outside == "wet"
+		}
+	}
+	if len(t.Runs) == 0 {
+		return test
+	}
+	run := t.Runs[len(t.Runs)-1]
+	test.Water = watertest.Readings{Times: run.hours(), Resolution: c.Resolution}
+	pan := watertest.Pan{Place: c.Pan, Readings: watertest.Readings{Resolution: c.Resolution}}
+	for i, l := range run.Levels {
+		test.Water.Levels = append(test.Water.Levels, l.Water)
+		if l.Pan != nil {
+			pan.Times, pan.Levels = append(pan.Times, test.Water.Times[i]), append(pan.Levels, *l.Pan)
+		}
+	}
+	const leastPan = 3
+	if c.Pan != watertest.None && len(pan.Levels) >= leastPan {
+		test.Pan, test.Evaporation = &pan, 0
+	}
+	return test
+}
+
+// Findings of a water test, as its verdict is said.
+const (
+	FindsNothing  = "" // not filled or not read yet
+	FindsHolds    = "holds"
+	FindsLeaks    = "leaks"
+	FindsCannot   = "cannot tell"
+	FindsLocalMet = "local test met"
+)
+
+// TestLook is a test with its verdict and what it rests on.
+type TestLook struct {
+	WaterTest
+	Finding string                 `json:"finding"`
+	SoFar   bool                   `json:"so_far"`
+	Reason  Reason                 `json:"reason"`
+	Judged  *watertest.Judged      `json:"judged"` // nil with fewer than three readings
+	Still   *watertest.StillNeeded `json:"still"`
+	Plan    []figure.Figure        `json:"plan"`    // volume, load, duration
+	Figures []figure.Figure        `json:"figures"` // loss, limit, least detectable leak
+	Begun   string                 `json:"begun"`   // first reading of the run, RFC 3339
+	Ends    string                 `json:"ends"`    // planned end
+	NextAt  string                 `json:"next_at"` // when the next reading is due
+	Decides string                 `json:"decides"` // when it will be decided, as things stand
+	Damp    bool                   `json:"damp"`    // damp was seen outside
+}
+
+// Reason is why a verdict is what it is: rule, bound, limit and what would change it.
+type Reason struct {
+	Key    string         `json:"key"`
+	Args   map[string]any `json:"args"`
+	Remedy string         `json:"remedy"` // wording key, "" where none is needed
+}
+
+// judged gives the verdict of a test, with its finding.
+func (a *Area) judged(t WaterTest) (finding string, test watertest.Test, j *watertest.Judged) {
+	test = a.asTest(t)
+	result, err := test.Judge()
+	switch {
+	case err != nil && test.VisibleWater:
+		return FindsLeaks, test, nil
+	case err != nil:
+		return FindsNothing, test, nil
+	case result.LocalTestMet && !result.SoFar:
+		return FindsLocalMet, test, &result
+	}
+	return result.Verdict, test, &result
+}
+
+// passedTest tells whether the last test may be signed.
+func (a *Area) passedTest() bool {
+	t := a.test()
+	if t == nil {
+		return false
+	}
+	finding, _, j := a.judged(*t)
+	return j != nil && !j.SoFar && (finding == FindsHolds || finding == FindsLocalMet)
+}
+
+func (a *Area) testLook(t WaterTest) TestLook {
+	l := TestLook{WaterTest: t, Plan: a.planFigures(t), Figures: []figure.Figure{}, Reason: Reason{Args: map[string]any{}}}
+	finding, test, j := a.judged(t)
+	l.Finding, l.Judged = finding, j
+	interval := time.Duration(t.Chosen.Interval * float64(time.Hour))
+	if len(t.Runs) > 0 {
+		run := t.Runs[len(t.Runs)-1]
+		l.NextAt = stamp(run.At)
+		if n := len(run.Levels); n > 0 {
+			l.Begun, l.NextAt = stamp(run.Levels[0].At), stamp(run.Levels[n-1].At.Add(interval))
+			l.Ends = stamp(run.Levels[0].At.Add(time.Duration(t.Chosen.Planned * float64(time.Hour))))
+		}
+		for _, level := range run.Levels {
+			l.Damp = l.Damp || level.Outside == "damp"
+		}
+	}
+	if j != nil {
+		l.SoFar = j.SoFar
+		l.Figures = a.testFigures(t, test, *j)
+		if finding == FindsCannot || j.SoFar && finding == FindsHolds {
+			if still, err := test.Standing(*j).StillNeeded(); err == nil {
+				l.Still = &still
+				if still.Hours != nil {
+					begun, _ := time.Parse(time.RFC3339, l.Begun)
+					l.Decides = stamp(begun.Add(time.Duration(max(*still.Hours, t.Chosen.Planned) * float64(time.Hour))))
+				}
+			}
+		}
+	}
+	l.Reason = reasonOf(l, test)
+	return l
+}
+
+// reasonOf says why, with the bound and the limit that decided and what would change it.
+func reasonOf(l TestLook, test watertest.Test) Reason {
+	r := Reason{Args: map[string]any{}}
+	j := l.Judged
+	if j != nil {
+		r.Args = map[string]any{
+			"loss": j.Loss, "lower": j.Lower, "upper": j.Upper, "limit": test.RMax, "litres": j.LeakLitres,
+			"least": j.LeastDetectable, "confidence": 100 * j.Confidence, "decides": l.Decides, "ends": l.Ends,
+		}
+	}
+	switch {
+	case test.VisibleWater:
+		r.Key, r.Remedy = "test.why.wet_outside", "test.remedy.repair"
+	case j == nil:
+		r.Key = "test.why.too_few"
+	case l.Finding == FindsLeaks:
+		r.Key, r.Remedy = "test.why.leaks", "test.remedy.repair"
+	case j.Gained:
+		r.Key, r.Remedy = "test.why.gained", "test.remedy.pan"
+	case j.FloatThePan:
+		r.Key, r.Remedy = "test.why.pan_doubt", "test.remedy.pan"
+	case l.Finding == FindsLocalMet:
+		r.Key, r.Args["per_day"], r.Args["hours"], r.Args["depth"] = "test.why.local_met", *j.LocalTestPerDay, test.LocalRule.Hours, test.Depth
+	case l.Finding == FindsHolds:
+		r.Key = "test.why.holds"
+	case l.Still != nil && l.Still.CannotDecide && *l.Still.Why == "pan":
+		r.Key, r.Remedy = "test.why.pan_cannot", "test.remedy.pan"
+	case l.Still != nil && l.Still.CannotDecide:
+		r.Key, r.Remedy = "test.why.gauge_cannot", "test.remedy.gauge"
+	default:
+		r.Key, r.Remedy = "test.why.across", "test.remedy.wait"
+	}
+	return r
+}
+
+// planFigures are the numbers of the fill plan with their origin.
+func (a *Area) planFigures(t WaterTest) []figure.Figure {
+	c := t.Chosen
+	typed := func(field string, value float64, unit string) figure.Figure {
+		return figure.Read("test."+field, value, unit, figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers[field].Typed})
+	}
+	area := figure.Read("film.area", c.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
+	depth, falls := typed("depth", c.Depth, "mm"), typed("falls", c.Falls, "mm")
+	load := figure.Worked("test.load_of_water", t.Fill.GreatestLoad, "kPa", "test.load", depth, falls)
+	return []figure.Figure{
+		figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", area, depth, falls),
+		figure.Worked("test.fill_time", t.Fill.Hours, "h", "test.fill_time", figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", area, depth, falls),
+			figure.Read("test.tap", tapOf(t), "L/min", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tap"].Typed})),
+		figure.Sum("test.greatest_load", "test.load_sum", load, typed("standing", c.Standing, "kPa")),
+		typed("allowance", c.Allowance, "kPa"),
+		figure.Worked("test.duration", c.Planned, "h", "test.duration", typed("resolution", c.Resolution, "mm"),
+			typed("interval", c.Interval, "h"), typed("tolerance", c.Tolerance, "mm/h"), typed("hold", c.Hold, "h")),
+	}
+}
+
+func tapOf(t WaterTest) float64 { return t.Answers["tap"].Value }
+
+// testFigures are the numbers of the verdict with their origin.
+func (a *Area) testFigures(t WaterTest, test watertest.Test, j watertest.Judged) []figure.Figure {
+	run := t.Runs[len(t.Runs)-1]
+	var levels, pans []figure.Figure
+	for _, l := range run.Levels {
+		source := figure.Source{Kind: "entry", Ref: l.Entry}
+		levels = append(levels, figure.Read("test.level", l.Water, "mm", source).With("at", stamp(l.At)))
+		if l.Pan != nil {
+			pans = append(pans, figure.Read("test.pan_level", *l.Pan, "mm", source).With("at", stamp(l.At)))
+		}
+	}
+	loss := figure.Worked("test.loss", j.Loss, "mm/h", "test.loss_"+map[string]string{"paired": "paired", "apart": "apart", "no pan": "no_pan"}[j.Method], append(levels, pans...)...)
+	loss.Low, loss.High = &j.Lower, &j.Upper
+	limit := figure.Read("test.tolerance", test.RMax, "mm/h", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tolerance"].Typed})
+	surface := figure.Read("test.surface", t.Chosen.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
+	figures := []figure.Figure{loss, limit, figure.Worked("test.least_detectable", j.LeastDetectable, "mm/h", "test.least_detectable", limit, loss)}
+	if j.Verdict == watertest.Leaks {
+		figures = append(figures, figure.Worked("test.leak", j.LeakLitres, "L/h", "test.leak", loss, surface))
+	}
+	return figures
+}
+
+// nextOfTest says how a test stands: to be filled, to be read at a time, or leaking.
+func (a *Area) nextOfTest(n *Next, now time.Time) {
+	t := a.test()
+	if t == nil {
+		return
+	}
+	l := a.testLook(*t)
+	due, _ := time.Parse(time.RFC3339, l.NextAt)
+	switch {
+	case len(t.Runs) == 0:
+		n.Why, n.Args["litres"], n.Args["hours"] = "next.fill", t.Fill.Volume, t.Fill.Hours
+	case l.Finding == FindsLeaks:
+		n.State, n.Why = "held", "next.leaks"
+	case now.Before(due):
+		n.State, n.Why, n.Until = "waiting", "next.reading_due", l.NextAt
+	default:
+		n.Why = "next.read_level"
+	}
+	if l.Decides != "" {
+		n.Args["decides"] = l.Decides
+	}
+}
+
+// AskTest reads the form of a water test on this area.
+func (a *Area) AskTest(typed map[string]string) (watertest.Asked, error) {
+	if a.Geometry == nil || a.Plan == nil {
+		return watertest.Asked{}, fault.At("plan", "card.no_plan")
+	}
+	return watertest.Ask(*a.Geometry, a.Plan.Rules, typed), nil
+}

@@ -1,0 +1,93 @@
+package logbook
+
+import (
+	"cmp"
+	"slices"
+	"time"
+)
+
+// Turn is what an area wants next, as it is looked at across the areas of a job.
+type Turn struct {
+	Step    string         `json:"step"`
+	Stage   string         `json:"stage"`
+	Title   string         `json:"title"`
+	Does    string         `json:"does"`
+	State   string         `json:"state"` // as Next
+	Why     string         `json:"why"`
+	Args    map[string]any `json:"args"`
+	Kg      *float64       `json:"kg"`       // what a coat still needs
+	Minutes *float64       `json:"minutes"`  // mixing, laying and walking
+	StartBy string         `json:"start_by"` // last safe start, RFC 3339; "" with no window
+	Until   string         `json:"until"`    // end of a wait
+	PastOf  []string       `json:"past_of"`  // areas whose last safe start this work would run past
+}
+
+// TurnAt is what the area wants at a moment.
+func (a *Area) TurnAt(now time.Time) Turn {
+	n := a.next(now)
+	t := Turn{Step: n.Step, Stage: n.Stage, State: n.State, Why: n.Why, Args: n.Args, Until: n.Until, PastOf: []string{}}
+	step, known := a.Recipe.Step(n.Step)
+	if !known {
+		return t
+	}
+	t.Title, t.Does = step.Title, step.Does
+	if tide := a.tide(step, now); tide != nil {
+		t.StartBy = tide.LastSafe
+	}
+	if step.Does == "coat" && a.Takeoff != nil && step.Coat <= len(a.Takeoff.Coats) {
+		coat, covered, kg := a.Takeoff.Coats[step.Coat-1], a.covered(step.ID), 0.0
+		for _, share := range coat.Surface {
+			if !covered[share.Surface] {
+				kg += share.Mass
+			}
+		}
+		minutes := a.leadTime(step).Value - a.Plan.Rules.Limit("start_margin").Value
+		t.Kg, t.Minutes = &kg, &minutes
+	}
+	return t
+}
+
+// Board is the areas of a job by what can be done: now, soonest to shut first, then what
+// has no window; and what has to wait, soonest first. Finished areas are in neither.
+type Board struct {
+	Now   []string `json:"now"`
+	Waits []string `json:"waits"`
+}
+
+// BoardOf sorts the turns of a job's areas, and notes in each turn which others would be
+// too late if its work were begun at that moment.
+func BoardOf(ids []string, turns map[string]*Turn, now time.Time) Board {
+	b := Board{Now: []string{}, Waits: []string{}}
+	for _, id := range ids {
+		switch turns[id].State {
+		case "open", "closing", "late", "held":
+			b.Now = append(b.Now, id)
+		case "waiting":
+			b.Waits = append(b.Waits, id)
+		}
+	}
+	byTime := func(of func(*Turn) string) func(x, y string) int {
+		return func(x, y string) int {
+			tx, ty := of(turns[x]), of(turns[y])
+			if (tx == "") != (ty == "") { // what has no time comes last
+				return cmp.Compare(len(ty), len(tx))
+			}
+			return cmp.Compare(tx, ty)
+		}
+	}
+	slices.SortStableFunc(b.Now, byTime(func(t *Turn) string { return t.StartBy }))
+	slices.SortStableFunc(b.Waits, byTime(func(t *Turn) string { return t.Until }))
+	for _, id := range b.Now {
+		t := turns[id]
+		if t.Minutes == nil {
+			continue
+		}
+		ends := stamp(now.Add(minutesOf(*t.Minutes)))
+		for _, other := range b.Now {
+			if o := turns[other]; other != id && o.StartBy != "" && o.StartBy > stamp(now) && o.StartBy < ends {
+				t.PastOf = append(t.PastOf, other)
+			}
+		}
+	}
+	return b
+}

@@ -1,0 +1,312 @@
+package logbook
+
+import (
+	"slices"
+	"time"
+
+	"dusha/core/climate"
+	"dusha/core/cure"
+	"dusha/core/figure"
+	"dusha/core/sheet"
+)
+
+// ClimateReading is what was read in the area by hand: air, base and humidity.
+type ClimateReading struct {
+	Entry string    `json:"entry"`
+	When  time.Time `json:"at"`
+	climate.Air
+}
+
+// ahead is how far a wait looks, h; a wait that is not over by then is not known.
+const ahead = 2 * 365 * 24
+
+// offTemp is how far the temperature may be off from the last reading on, K.
+const offTemp = 2.0
+
+// wait is the window of a step with the climate it moves with.
+type wait struct {
+	from   time.Time // beginning of the step waited for: the latest counts from it
+	window cure.Window
+	edges  cure.Edges
+	known  bool // a temperature was noted: without one no time can be told
+	temp   float64
+}
+
+// waitOf gives the window of a step; waits is false where the recipe knows none.
+func (a *Area) waitOf(s sheet.Step) (w wait, waits bool) {
+	if s.Opens == nil {
+		return w, false
+	}
+	ended, over := a.endedAt[s.Opens.After]
+	began, begun := a.begunAt[s.Opens.After]
+	if !over || !begun || a.Plan == nil {
+		return w, true
+	}
+	readings := a.climateFrom(s.Opens.After, began)
+	if len(readings) == 0 {
+		return w, true
+	}
+	earliest, err := cure.ByTable(a.Plan.Sheet.Table(s.Opens.Table), cure.Least)
+	if err != nil {
+		return w, true
+	}
+	w = wait{from: began, known: true, temp: readings[len(readings)-1].Base}
+	w.window = cure.Window{Earliest: earliest, Lag: ended.Sub(began).Hours()}
+	if s.Opens.Latest != "" {
+		if latest, err := cure.ByTable(a.Plan.Sheet.Table(s.Opens.Latest), cure.Latest); err == nil {
+			w.window.Latest = &latest
+		}
+	}
+	w.edges = cure.Edges{Cold: stretched(readings, began, -offTemp), Warm: stretched(readings, began, offTemp)}
+	return w, true
+}
+
+// climateFrom is the climate from a time on: the lowest base temperature noted with the
+// batches of the step, or the last reading before it, then each reading until the next.
+func (a *Area) climateFrom(step string, from time.Time) []ClimateReading {
+	var readings []ClimateReading
+	if temp, noted := a.coldest(step); noted {
+		readings = append(readings, ClimateReading{When: from, Air: climate.Air{Temp: temp, Base: temp}})
+	}
+	for _, r := range a.Climate {
+		switch {
+		case r.When.After(from):
+			readings = append(readings, r)
+		case len(readings) == 0 || readings[0].Entry != "":
+			readings = []ClimateReading{r}
+		}
+	}
+	return readings
+}
+
+// stretched makes a series from readings; from the last one on it is a forecast, taken to
+// be off by some K.
+func stretched(readings []ClimateReading, from time.Time, off float64) []cure.Stretch {
+	var series []cure.Stretch
+	at := from
+	for i, r := range readings {
+		s := cure.Stretch{Hours: ahead, Air: r.Air}
+		if i+1 < len(readings) {
+			s.Hours = readings[i+1].When.Sub(at).Hours()
+			at = readings[i+1].When
+		} else {
+			s.Temp, s.Base = s.Temp+off, s.Base+off
+		}
+		series = append(series, s)
+	}
+	return series
+}
+
+// at tells how the window stands at a moment.
+func (w wait) at(now time.Time) cure.Standing {
+	return w.window.At(w.edges, now.Sub(w.from).Hours())
+}
+
+// time is a moment some hours after the beginning.
+func (w wait) time(hours *float64) (at time.Time, known bool) {
+	if hours == nil {
+		return at, false
+	}
+	return w.from.Add(time.Duration(*hours * float64(time.Hour))), true
+}
+
+// opensAt is when a step's least wait has passed. Where no temperature was noted the wait
+// cannot be told: known is false.
+func (a *Area) opensAt(s sheet.Step) (at time.Time, waits, known bool) {
+	w, waits := a.waitOf(s)
+	if !waits || !w.known {
+		return at, waits, !waits
+	}
+	at, known = w.time(w.at(w.from).Opens)
+	return at, true, known
+}
+
+// confirmed tells whether a person confirmed every state that the step asks for, after the
+// last of what it waits for was laid.
+func (a *Area) confirmed(s sheet.Step) bool {
+	touched, is := a.Touched[s.ID]
+	return s.Opens == nil || len(s.Opens.Confirm) == 0 || is && touched.Passed && !touched.When.Before(a.endedAt[s.Opens.After])
+}
+
+// Touch is a touch test: which states a person found.
+type Touch struct {
+	Entry  string    `json:"entry"`
+	By     string    `json:"by"`
+	When   time.Time `json:"at"`
+	Found  []string  `json:"found"`
+	Passed bool      `json:"passed"`
+}
+
+func (a *Area) applyTouched(e settled, body Touched) {
+	step, known := a.Recipe.Step(body.Step)
+	if !known || step.Opens == nil {
+		a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
+		return
+	}
+	t := Touch{Entry: e.ID, By: e.By, When: e.when, Found: body.Found, Passed: true}
+	for _, state := range step.Opens.Confirm {
+		t.Passed = t.Passed && slices.Contains(body.Found, state)
+	}
+	a.Touched[body.Step] = t
+}
+
+// judgeWindow says when work was done after its window had shut, or without the touch test.
+func (a *Area) judgeWindow(e settled, s sheet.Step) {
+	w, waits := a.waitOf(s)
+	if !waits || a.passed(s.ID) {
+		return
+	}
+	if !a.confirmed(s) {
+		a.deviate(e.Entry, "deviation.no_touch_test", "step", s.ID)
+	}
+	if w.known && w.at(e.when).State == cure.TooLate && !a.Remedied[s.ID] {
+		a.deviate(e.Entry, "deviation.too_late", "step", s.ID)
+	}
+}
+
+// TidePoint is how ready the next step is at a time.
+type TidePoint struct {
+	At    string  `json:"at"`
+	Level float64 `json:"level"` // 0 to 1
+	State string  `json:"state"`
+}
+
+// Tide is the window of the next step, drawn over the hours round now.
+type Tide struct {
+	Step      string           `json:"step"`
+	Known     bool             `json:"known"` // false: no temperature was noted
+	State     string           `json:"state"` // "too early", "open", "closing" or "too late"
+	Points    []TidePoint      `json:"points"`
+	Since     string           `json:"since"` // beginning of what is waited for
+	Opens     string           `json:"opens"` // times are RFC 3339, "" where there is none
+	Closing   string           `json:"closing"`
+	Shuts     string           `json:"shuts"`
+	LastSafe  string           `json:"last_safe_start"`
+	Temp      float64          `json:"temp_C"` // the wait is reckoned with from now on
+	Climate   []ClimateReading `json:"climate"`
+	Confirm   []string         `json:"confirm"` // states that the touch test asks for
+	Touch     *Touch           `json:"touch"`
+	Confirmed bool             `json:"confirmed"`
+	Remedy    string           `json:"remedy"`
+	Figures   []figure.Figure  `json:"figures"`
+}
+
+// What the tide shows round now, h, and how finely.
+const (
+	tideBack, tideAhead = 12, 48
+	tideStep            = 20 * time.Minute
+)
+
+// tide shows the window of a step at a moment, nil where it has none.
+func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
+	w, waits := a.waitOf(s)
+	if !waits {
+		return nil
+	}
+	t := Tide{
+		Step: s.ID, Known: w.known, State: cure.TooEarly, Points: []TidePoint{}, Climate: []ClimateReading{},
+		Confirm: append([]string{}, s.Opens.Confirm...), Confirmed: a.confirmed(s), Remedy: s.Opens.Remedy, Figures: []figure.Figure{},
+	}
+	if touched, is := a.Touched[s.ID]; is {
+		t.Touch = &touched
+	}
+	if !w.known {
+		return &t
+	}
+	standing := w.at(now)
+	t.State, t.Temp, t.Since = standing.State, w.temp, stamp(w.from)
+	t.Climate = a.climateFrom(s.Opens.After, w.from)
+	opens, isOpen := w.time(standing.Opens)
+	shuts, isShut := w.time(standing.Closes)
+	if isOpen {
+		t.Opens = stamp(opens)
+		t.Figures = append(t.Figures, a.figureOfOpening(s, w, *standing.Opens))
+	}
+	if closing, is := w.time(standing.Closing); is {
+		t.Closing = stamp(closing)
+	}
+	if isShut {
+		lead := a.leadTime(s)
+		t.Shuts = stamp(shuts)
+		t.LastSafe = stamp(shuts.Add(-minutesOf(lead.Value)))
+		t.Figures = append(t.Figures, a.figureOfShutting(s, w, *standing.Closes), lead)
+	}
+	begin := now.Add(-tideBack * time.Hour)
+	if began := w.from.Add(minutesOf(w.window.Lag * 60)); began.After(begin) {
+		begin = began
+	}
+	for at := begin; !at.After(now.Add(tideAhead * time.Hour)); at = at.Add(tideStep) {
+		level, state := w.window.Level(w.edges, at.Sub(w.from).Hours())
+		t.Points = append(t.Points, TidePoint{stamp(at), level, state})
+	}
+	return &t
+}
+
+func stamp(at time.Time) string { return at.UTC().Format(time.RFC3339) }
+
+// tableLeaves are the printed times of a table.
+func (a *Area) tableLeaves(prefix string) []figure.Figure {
+	var leaves []figure.Figure
+	for _, name := range a.Plan.Sheet.TableNames(prefix) {
+		if leaf, err := a.Plan.Sheet.Number(name); err == nil {
+			leaves = append(leaves, leaf)
+		}
+	}
+	return leaves
+}
+
+// climateLeaves are the base temperatures that a wait is reckoned with.
+func (a *Area) climateLeaves(step string, from time.Time) []figure.Figure {
+	var leaves []figure.Figure
+	for _, r := range a.climateFrom(step, from) {
+		source := figure.Source{Kind: "entry", Ref: r.Entry}
+		name := "wait.base_read"
+		if r.Entry == "" {
+			name, source = "wait.base_of_batch", figure.Source{Kind: "measure", Ref: step}
+		}
+		leaves = append(leaves, figure.Read(name, r.Base, "C", source).With("at", stamp(r.When)))
+	}
+	return leaves
+}
+
+func (a *Area) figureOfOpening(s sheet.Step, w wait, hours float64) figure.Figure {
+	inputs := append(a.tableLeaves(s.Opens.Table), a.climateLeaves(s.Opens.After, w.from)...)
+	at, _ := w.time(&hours)
+	return figure.Worked("wait.opens", hours-w.window.Lag, "h", "cure.earliest", inputs...).With("at", stamp(at))
+}
+
+func (a *Area) figureOfShutting(s sheet.Step, w wait, hours float64) figure.Figure {
+	inputs := append(a.tableLeaves(s.Opens.Latest), a.climateLeaves(s.Opens.After, w.from)...)
+	at, _ := w.time(&hours)
+	return figure.Worked("wait.shuts", hours, "h", "cure.latest", inputs...).With("at", stamp(at))
+}
+
+// leadTime is what must be off the end of a window for the work to end inside it, min:
+// weighing, mixing, standing, laying, walking and a margin.
+func (a *Area) leadTime(s sheet.Step) figure.Figure {
+	limits := a.Plan.Rules
+	inputs := []figure.Figure{limits.Limit("weigh")}
+	for _, name := range []string{"mix", "stand"} {
+		if said, err := a.Plan.Sheet.Number(name); err == nil {
+			inputs = append(inputs, said)
+		}
+	}
+	if s.Does == "coat" && a.Takeoff != nil && s.Coat <= len(a.Takeoff.Coats) {
+		area := figure.Read("wait.area_left", a.areaLeft(s), "m2", figure.Source{Kind: "measure", Ref: s.ID})
+		rate := limits.Limit("crew_rate")
+		inputs = append(inputs, figure.Worked("wait.laying", 60*area.Value/rate.Value, "min", "wait.laying", area, rate))
+	}
+	inputs = append(inputs, limits.Limit("walk"), limits.Limit("start_margin"))
+	return figure.Sum("wait.lead", "wait.last_safe_start", inputs...)
+}
+
+// areaLeft is what a coat still has to cover, m².
+func (a *Area) areaLeft(s sheet.Step) float64 {
+	left, covered := 0.0, a.covered(s.ID)
+	for _, share := range a.Takeoff.Coats[s.Coat-1].Surface {
+		if !covered[share.Surface] {
+			left += share.Area
+		}
+	}
+	return left
+}

@@ -1,0 +1,198 @@
+package watertest
+
+import (
+	"math"
+
+	"dusha/core/ask"
+	"dusha/core/fault"
+	"dusha/core/rules"
+	"dusha/core/wetarea"
+)
+
+// Chosen is a test as it was planned. Lengths mm, rates mm/h, times h, loads kPa.
+type Chosen struct {
+	Depth       float64 `json:"depth_mm"` // over the highest floor point
+	Falls       float64 `json:"falls_mm"` // highest floor point over the drain
+	Dam         float64 `json:"dam_mm"`   // at the threshold; 0: the water stop is high enough
+	Tolerance   float64 `json:"tolerance_mm_per_h"`
+	Resolution  float64 `json:"resolution_mm"`
+	Interval    float64 `json:"interval_h"`
+	Hold        float64 `json:"hold_h"`
+	Pan         string  `json:"pan"`         // "afloat", "beside" or "none"
+	Evaporation float64 `json:"evaporation"` // expected, mm/h; 0 where not given
+	Standing    float64 `json:"standing_kPa"`
+	Allowance   float64 `json:"allowance_kPa"`
+	AllowedBy   string  `json:"allowed_by"`
+	AllowedFrom string  `json:"allowed_from"` // drawing, letter, calculation
+	GoesTo      string  `json:"goes_to"`      // where the water is let go
+	Planned     float64 `json:"planned_h"`    // the later of hold time and least duration
+	Surface     float64 `json:"surface_m2"`   // of the water
+}
+
+// None is the choice of a test without a control pan.
+const None = "none"
+
+// Asked is a test's form as far as it has been typed, with what follows from it.
+type Asked struct {
+	Form     *ask.Form
+	Fill     *Fill
+	Load     *float64 // greatest load with what else stands there, kPa
+	Duration *Duration
+	Gauges   []GaugeLine
+	Chosen   *Chosen // once all answers are there and fit together
+}
+
+// GaugeLine is what another gauge would make of the duration; Hours is nil where no length
+// of test would do.
+type GaugeLine struct {
+	Resolution float64  `json:"resolution_mm"`
+	Hours      *float64 `json:"duration_h"`
+}
+
+// gauges that are usual on site, mm: rule, folding rule with vernier, hook gauges.
+var gauges = []float64{1, 0.5, 0.2, 0.1, 0.05, 0.02}
+
+const (
+	leastDepth, mostDepth = 5.0, 3000.0
+	mostFalls             = 500.0
+	mostTolerance         = 20.0
+	leastGauge, mostGauge = 0.01, 10.0
+	mostLoad              = 100.0
+	mostHold              = 2000.0
+	estimateOff           = 0.3 // of an estimated evaporation
+)
+
+// Ask reads the form of a water test on an area, every question in the order in which it
+// is settled. A tolerance of 0 is refused: "no drop" must be given a number. Without an
+// allowance there is no filling, and a load above it stops: ask an engineer.
+func Ask(area wetarea.Area, limits rules.Profile, typed map[string]string) Asked {
+	f := &ask.Form{Typed: typed}
+	a := Asked{Form: f, Gauges: []GaugeLine{}}
+	suggest := func(rule string) []any {
+		said := limits.Limit(rule)
+		return []any{"suggest", said.Value, "says", said.Source.Says}
+	}
+	var c Chosen
+	var okDepth, okFalls, okTap bool
+	c.Depth, okDepth = f.Length("depth", leastDepth, mostDepth, suggest("test_depth")...)
+	c.Falls, okFalls = f.Length("falls", 0, mostFalls)
+	if okDepth {
+		c.Dam = askDam(f, area, c.Depth)
+	}
+	tap, okTap := f.Number("tap", "L/min", 0.1, 1000)
+	if okDepth && okFalls && okTap && f.Fine("depth") {
+		if filled, err := floorOf(area, c, tap).Fill(); err == nil {
+			a.Fill = &filled
+		}
+	}
+	c.Standing, _ = f.Number("standing", "kPa", 0, mostLoad)
+	var okAllowance bool
+	c.Allowance, okAllowance = f.Number("allowance", "kPa", 0.01, mostLoad)
+	if a.Fill != nil && f.Fine("standing") {
+		load := a.Fill.GreatestLoad + c.Standing
+		a.Load = &load
+		if okAllowance && load > c.Allowance {
+			f.Reject(fault.At("allowance", "watertest.over_allowance", "load", load, "value", c.Allowance))
+		}
+	}
+	const mostText = 80
+	c.AllowedBy, _ = f.Text("allowed_by", mostText)
+	c.AllowedFrom, _ = f.Text("allowed_from", mostText)
+	c.GoesTo, _ = f.Text("goes_to", mostText)
+	a.askTiming(&c, suggest)
+	if len(f.Faults()) == 0 {
+		c.Planned = max(c.Hold, a.Duration.Hours)
+		c.Surface = area.Takeoff.PlanArea
+		a.Chosen = &c
+	}
+	return a
+}
+
+// askDam asks for the dam where the water stands above the water stop, and keeps the water
+// below the film's edges.
+func askDam(f *ask.Form, area wetarea.Area, depth float64) (dam float64) {
+	lowest := math.Inf(1)
+	for _, s := range area.Surfaces {
+		if s.Kind == "wall" {
+			lowest = min(lowest, s.Height)
+		}
+	}
+	if depth >= lowest {
+		f.Reject(fault.At("depth", "watertest.above_the_film", "value", depth, "most", lowest))
+		return 0
+	}
+	if depth < area.WaterStop {
+		return 0
+	}
+	dam, ok := f.Length("dam", 0, mostDepth, "depth", depth, "stop", area.WaterStop)
+	if ok && dam <= depth {
+		f.Reject(fault.At("dam", "watertest.dam_too_low", "value", dam, "least", depth))
+	}
+	return dam
+}
+
+// floorOf is the floor as it is filled: the falls rise evenly from the drain to its
+// farthest point.
+func floorOf(area wetarea.Area, c Chosen, tap float64) Floor {
+	floor := Floor{Vertices: area.Room.Vertices, Depth: c.Depth, Tap: tap}
+	for _, p := range area.Penetrations {
+		if p.Kind == "point_drain" {
+			floor.Drain = &p.At
+		}
+	}
+	if c.Falls > 0 && floor.Drain != nil {
+		_, farthest := wetarea.DistanceIntegral(floor.Vertices, *floor.Drain, *floor.Drain)
+		floor.Slope = farthest / c.Falls
+	}
+	return floor
+}
+
+func (a *Asked) askTiming(c *Chosen, suggest func(string) []any) {
+	f := a.Form
+	var ok [5]bool
+	if c.Tolerance, ok[0] = f.Number("tolerance", "mm/h", 0, mostTolerance, suggest("test_tolerance")...); ok[0] && c.Tolerance == 0 {
+		f.Reject(fault.At("tolerance", "watertest.tolerance_not_positive", "value", c.Tolerance))
+		ok[0] = false
+	}
+	c.Resolution, ok[1] = f.Number("resolution", "mm", leastGauge, mostGauge)
+	c.Interval, ok[2] = f.Number("interval", "h", 0.1, 48, suggest("test_interval")...)
+	c.Hold, ok[3] = f.Number("hold", "h", 0.5, mostHold, suggest("test_hours")...)
+	c.Pan, ok[4] = f.Choice("pan", []string{Afloat, Beside, None})
+	if c.Pan == None {
+		c.Evaporation, _ = f.Number("evaporation", "mm/h", 0, mostTolerance)
+	} else {
+		c.Evaporation, _ = f.Stated("evaporation", "mm/h", 0, mostTolerance)
+	}
+	if !ok[0] || !ok[1] || !ok[2] || !ok[3] || !ok[4] || !f.Fine("evaporation") {
+		return
+	}
+	left := c.Tolerance - c.doubt()
+	if left <= 0 {
+		f.Reject(fault.At("evaporation", "watertest.doubt_over_tolerance", "doubt", c.doubt(), "most", c.Tolerance))
+		return
+	}
+	plan := Plan{Resolution: c.Resolution, Interval: c.Interval, Tolerance: left}
+	d, err := plan.Duration()
+	if err != nil {
+		f.Reject(fault.At("resolution", "watertest.no_length_will_do", "value", left))
+		return
+	}
+	a.Duration = &d
+	for _, each := range gauges {
+		plan.Resolution = each
+		l := GaugeLine{Resolution: each}
+		if d, err := plan.Duration(); err == nil {
+			hours := max(d.Hours, c.Hold)
+			l.Hours = &hours
+		}
+		a.Gauges = append(a.Gauges, l)
+	}
+}
+
+// doubt that is expected of the pan, or of the estimate, mm/h.
+func (c Chosen) doubt() float64 {
+	if c.Pan == None {
+		return estimateOff * c.Evaporation
+	}
+	return Pan{Place: c.Pan}.doubt() * c.Evaporation
+}
