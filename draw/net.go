@@ -31,6 +31,14 @@ type View struct {
 	Height float64 `json:"height"`
 }
 
+// check refuses a view that nothing can be drawn in.
+func (v View) check() error {
+	if !(v.Width >= 1 && v.Height >= 1 && v.Width <= mostSheetPx && v.Height <= mostSheetPx) {
+		return fault.At("view", "draw.no_view")
+	}
+	return nil
+}
+
 // Spot is a place on a surface.
 type Spot struct {
 	Surface string  `json:"surface"`
@@ -120,8 +128,8 @@ func Net(in NetInputs) (Drawing, error) {
 	if len(in.Area.Surfaces) == 0 || len(in.Area.Room.Vertices) < 3 {
 		return Drawing{}, fault.At("area", "draw.no_area")
 	}
-	if !(in.View.Width >= 1 && in.View.Height >= 1 && in.View.Width <= mostSheetPx && in.View.Height <= mostSheetPx) {
-		return Drawing{}, fault.At("view", "draw.no_view")
+	if err := in.View.check(); err != nil {
+		return Drawing{}, err
 	}
 	n := &net{in: in, frames: frames(in.Area)}
 	n.Drawing = Drawing{Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}

@@ -153,7 +153,7 @@ func TestTapsAreLargeEnoughForGloves(t *testing.T) {
 
 func TestThinSurfacesAndReadingsAreDrawn(t *testing.T) {
 	upper := 1.0
-	coat := logbook.CoatLook{Number: 1, Surfaces: []logbook.SurfaceLook{{Laid: true, Below: "mean"}, {Laid: true}}}
+	coat := logbook.CoatLook{Number: 1, Surfaces: []logbook.SurfaceLook{{Laid: true, Film: film.Verdict{Says: film.Thin}}, {Laid: true}}}
 	coat.Surfaces[0].Surface, coat.Surfaces[1].Surface = "wall.d", "floor"
 	coat.Least = 0.96
 	coat.Readings = []logbook.Reading{{Entry: "r1", Surface: "wall.d", Along: 300, Up: 300, Bracket: film.Bracket{Lower: 0.9, Upper: &upper}}}

@@ -6,6 +6,9 @@ import "dusha/core/ops"
 func Ops() []ops.Op {
 	return []ops.Op{
 		ops.Make("draw.net", "Draws an area unfolded, with layers.", Net),
+		ops.Make("draw.tide", "Draws the window of a step as a tide.", Tide),
+		ops.Make("draw.levels", "Draws the levels of a water test.", Levels),
+		ops.Make("draw.scale", "Draws a net loss against its limit.", Scale),
 		ops.Make("draw.place", "Finds the place on a surface under a point of the net.", Place),
 	}
 }

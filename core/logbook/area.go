@@ -45,8 +45,11 @@ type Area struct {
 	begunAt map[string]time.Time // of a step: its first work
 	endedAt map[string]time.Time // of a step: its last work
 	layer   map[string]int       // of step and surface: layers laid on a skinned film
+	short   map[string]bool      // of a hold: accepted on a film that is not enough
 	settled []settled
 	own     []Entry
+
+	supposed map[string]ClimateReading // by step waited for
 }
 
 // Signed is who finished, accepted or overrode a step, and when.
@@ -118,7 +121,7 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{},
-		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, settled: m.settled, own: own,
+		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, short: map[string]bool{}, settled: m.settled, own: own,
 	}
 	a.chooseVersions()
 	a.place = map[string]int{}
@@ -222,7 +225,8 @@ func (a *Area) apply(e settled) {
 			a.endedAt[body.Step] = e.when
 		}
 	case Accepted:
-		if a.step(e.Entry, body.Step, "accept") && a.acceptsFilm(e, body.Step) {
+		if a.step(e.Entry, body.Step, "accept") {
+			a.acceptFilm(e, body.Step)
 			a.Done[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Note}
 			a.endedAt[body.Step] = e.when
 		}
@@ -260,18 +264,19 @@ func (a *Area) apply(e settled) {
 	}
 }
 
-// acceptsFilm tells whether a coat's film may be accepted: every surface at Enough. What
-// falls short stays shut until it is mended, or passed with a name and a reason.
-func (a *Area) acceptsFilm(e settled, id string) bool {
+// acceptFilm judges the film of a coat as it is accepted: every surface at Enough. Where one
+// falls short the hold stays shut until the film is mended and accepted again, or the hold
+// is passed with a name and a reason.
+func (a *Area) acceptFilm(e settled, id string) {
+	delete(a.short, id)
 	step, _ := a.Recipe.Step(id)
 	if step.Coat == 0 {
-		return true
+		return
 	}
-	enough, short := a.filmEnough(step)
-	if !enough {
-		a.deviate(e.Entry, "deviation.accepted_short", "step", id, "surface", short)
+	if enough, surface := a.filmEnough(step); !enough {
+		a.short[id] = true
+		a.deviate(e.Entry, "deviation.accepted_short", "step", id, "surface", surface)
 	}
-	return enough
 }
 
 // step tells whether the recipe knows the step and it is finished by this kind of entry;
@@ -333,7 +338,7 @@ func (a *Area) progress(s sheet.Step) (done, of int) {
 	case "check", "accept", "sign":
 		_, signed := a.Done[s.ID]
 		_, stale := a.Stale[s.ID]
-		return one(signed && !stale), 1
+		return one(signed && !stale && !a.short[s.ID]), 1
 	case "bed":
 		if a.Takeoff == nil {
 			return 0, 1

@@ -239,6 +239,8 @@ type TestLook struct {
 	NextAt  string                 `json:"next_at"` // when the next reading is due
 	Decides string                 `json:"decides"` // when it will be decided, as things stand
 	Damp    bool                   `json:"damp"`    // damp was seen outside
+	Water   []watertest.Edge       `json:"water"`   // fitted lines with their bands, from the first reading
+	PanLine []watertest.Edge       `json:"pan_line"`
 }
 
 // Reason is why a verdict is what it is: rule, bound, limit and what would change it.
@@ -303,6 +305,15 @@ func (a *Area) testLook(t WaterTest) TestLook {
 		}
 	}
 	l.Reason = reasonOf(l, test)
+	until := t.Chosen.Planned
+	if l.Still != nil && l.Still.Hours != nil {
+		until = max(until, *l.Still.Hours)
+	}
+	l.Water = append([]watertest.Edge{}, test.Water.Band(until)...)
+	l.PanLine = []watertest.Edge{}
+	if test.Pan != nil {
+		l.PanLine = append(l.PanLine, test.Pan.Band(until)...)
+	}
 	return l
 }
 
@@ -363,6 +374,9 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 
 func tapOf(t WaterTest) float64 { return t.Answers["tap"].Value }
 
+// ruleOfLoss names the rule of a net loss by how test and pan were read.
+var ruleOfLoss = map[string]string{"paired": "test.loss_paired", "apart": "test.loss_apart", "no pan": "test.loss_no_pan"}
+
 // testFigures are the numbers of the verdict with their origin.
 func (a *Area) testFigures(t WaterTest, test watertest.Test, j watertest.Judged) []figure.Figure {
 	run := t.Runs[len(t.Runs)-1]
@@ -374,7 +388,7 @@ func (a *Area) testFigures(t WaterTest, test watertest.Test, j watertest.Judged)
 			pans = append(pans, figure.Read("test.pan_level", *l.Pan, "mm", source).With("at", stamp(l.At)))
 		}
 	}
-	loss := figure.Worked("test.loss", j.Loss, "mm/h", "test.loss_"+map[string]string{"paired": "paired", "apart": "apart", "no pan": "no_pan"}[j.Method], append(levels, pans...)...)
+	loss := figure.Worked("test.loss", j.Loss, "mm/h", ruleOfLoss[j.Method], append(levels, pans...)...)
 	loss.Low, loss.High = &j.Lower, &j.Upper
 	limit := figure.Read("test.tolerance", test.RMax, "mm/h", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tolerance"].Typed})
 	surface := figure.Read("test.surface", t.Chosen.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})

@@ -76,7 +76,29 @@ func (a *Area) climateFrom(step string, from time.Time) []ClimateReading {
 			readings = []ClimateReading{r}
 		}
 	}
+	if supposed, is := a.supposed[step]; is && supposed.When.After(from) {
+		readings = append(readings, supposed)
+	}
 	return readings
+}
+
+// Suppose takes the area to be some K warmer from a moment on: does a heater help?
+func (a *Area) Suppose(now time.Time, kelvin float64) {
+	if kelvin == 0 {
+		return
+	}
+	supposed := map[string]ClimateReading{}
+	for _, s := range a.Recipe.Steps() {
+		if s.Opens == nil {
+			continue
+		}
+		if readings := a.climateFrom(s.Opens.After, a.begunAt[s.Opens.After]); len(readings) > 0 {
+			last := readings[len(readings)-1]
+			last.When, last.Temp, last.Base = now, last.Temp+kelvin, last.Base+kelvin
+			supposed[s.Opens.After] = last
+		}
+	}
+	a.supposed = supposed
 }
 
 // stretched makes a series from readings; from the last one on it is a forecast, taken to

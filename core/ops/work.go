@@ -137,7 +137,8 @@ func jobBook(entries []logbook.Entry) logbook.Job {
 
 type jobFoldIn struct {
 	Book
-	Now time.Time `json:"now"`
+	Now    time.Time `json:"now"`
+	Warmer float64   `json:"warmer_K,omitempty"` // supposed from now on, for the waits
 }
 
 type jobFoldOut struct {
@@ -173,6 +174,7 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	turns := map[string]*logbook.Turn{}
 	for _, id := range ids {
 		area := logbook.FoldArea(id, entries, out.Job)
+		area.Suppose(in.Now, in.Warmer)
 		look, turn := area.At(in.Now), area.TurnAt(in.Now)
 		turns[id] = &turn
 		line := areaLine{ID: id, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide}

@@ -73,6 +73,38 @@ func fit(times, levels []float64) line {
 	return l
 }
 
+// Edge is a fitted line at a time with the band that holds it with 95 % confidence on each
+// side, mm.
+type Edge struct {
+	T    float64 `json:"t_h"`
+	Mid  float64 `json:"mid_mm"`
+	Low  float64 `json:"low_mm"`
+	High float64 `json:"high_mm"`
+}
+
+// Band draws the line of one water by itself over some hours, nil with fewer than three
+// readings. Its slope is no surer than the gauge allows.
+func (r Readings) Band(until float64) []Edge {
+	if r.check("") != nil {
+		return nil
+	}
+	l, o := fit(r.Times, r.Levels), r.alone()
+	n, meanT, meanY := float64(l.n), 0.0, 0.0
+	for i := range r.Times {
+		meanT, meanY = meanT+r.Times[i]/n, meanY+r.Levels[i]/n
+	}
+	scatter := max(l.scatter, sigma(r.Sigma, r.Resolution))
+	const parts = 24
+	var edges []Edge
+	for i := range parts + 1 {
+		t := r.Times[0] + (until-r.Times[0])*float64(i)/parts
+		mid := meanY + l.slope*(t-meanT)
+		half := Quantile(sureAtEnd, o.dof) * math.Hypot(scatter/math.Sqrt(n), o.se*(t-meanT))
+		edges = append(edges, Edge{t, mid, mid - half, mid + half})
+	}
+	return edges
+}
+
 // sigma is the scatter of a single reading: no less than the resolution over √12.
 func sigma(stated, resolution float64) float64 { return max(stated, resolution/math.Sqrt(12)) }
 

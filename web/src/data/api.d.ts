@@ -4,6 +4,91 @@
  */
 
 export interface paths {
+    "/api/compute/climate.dew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dew point and margin of a reading. */
+        post: operations["compute-climate-dew"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/climate.drying_rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rate of drying against the reference climate. */
+        post: operations["compute-climate-drying_rate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/climate.humidity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Absolute humidity and its factor for moisture-curing resin. */
+        post: operations["compute-climate-humidity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/climate.published": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Values that psychrometric tables print. */
+        post: operations["compute-climate-published"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/climate.start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** May work start, by dew. */
+        post: operations["compute-climate-start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/cure.energy": {
         parameters: {
             query?: never;
@@ -38,6 +123,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/cure.series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Progress of a stage over a series of climate. */
+        post: operations["compute-cure-series"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/cure.window": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Where a window between earliest and latest stands. */
+        post: operations["compute-cure-window"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/draw.levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws the levels of a water test. */
+        post: operations["compute-draw-levels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.net": {
         parameters: {
             query?: never;
@@ -66,6 +202,142 @@ export interface paths {
         put?: never;
         /** Finds the place on a surface under a point of the net. */
         post: operations["compute-draw-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/draw.scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws a net loss against its limit. */
+        post: operations["compute-draw-scale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/draw.tide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws the window of a step as a tide. */
+        post: operations["compute-draw-tide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/film.consumption": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mean film from the mass used, against the gauges. */
+        post: operations["compute-film-consumption"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/film.count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How many readings are asked. */
+        post: operations["compute-film-count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/film.dft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dry film predicted from the wet coats. */
+        post: operations["compute-film-dft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/film.k": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Factor of the one-sided tolerance statement. */
+        post: operations["compute-film-k"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/film.stats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judges the readings of a surface. */
+        post: operations["compute-film-stats"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/film.topup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much more to lay where the film is thin. */
+        post: operations["compute-film-topup"];
         delete?: never;
         options?: never;
         head?: never;
@@ -134,6 +406,23 @@ export interface paths {
         put?: never;
         /** Shows an area as it stands at a moment. */
         post: operations["compute-logbook-look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/logbook.seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Digest of an area's entries, for a signature. */
+        post: operations["compute-logbook-seen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -344,6 +633,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/test.ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads the form of a water test as far as it is typed. */
+        post: operations["compute-test-ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/test.check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Refuses a level reading that cannot be right beside those before it. */
+        post: operations["compute-test-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/units.number": {
         parameters: {
             query?: never;
@@ -355,6 +678,159 @@ export interface paths {
         put?: never;
         /** Reads one typed number. */
         post: operations["compute-units-number"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.density": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Density of water and what a level swells. */
+        post: operations["compute-watertest-density"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.duration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Least duration of a water test. */
+        post: operations["compute-watertest-duration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Filling of a floor. */
+        post: operations["compute-watertest-fill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Coarsest gauge for a wished duration. */
+        post: operations["compute-watertest-gauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hours still needed to decide. */
+        post: operations["compute-watertest-hours"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Judges a water test. */
+        post: operations["compute-watertest-judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Load of a depth of water. */
+        post: operations["compute-watertest-load"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.t": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Student's t, one-sided. */
+        post: operations["compute-watertest-t"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/watertest.tank_fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Staged filling of a tank. */
+        post: operations["compute-watertest-tank_fill"];
         delete?: never;
         options?: never;
         head?: never;
@@ -537,6 +1013,35 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        ClimateAir: {
+            /** Format: double */
+            air_C: number;
+            /** Format: double */
+            rh_percent: number;
+            /** Format: double */
+            substrate_C: number;
+        };
+        ClimateStarted: {
+            /** Format: int64 */
+            condensation_at_h: number | null;
+            dew_rule_asked: boolean;
+            /** Format: double */
+            margin_K: number;
+            ok: boolean;
+        };
+        CureStanding: {
+            /** Format: double */
+            closes_h: number | null;
+            /** Format: double */
+            closing_h: number | null;
+            /** Format: double */
+            earliest_progress: number;
+            /** Format: double */
+            latest_progress: number;
+            /** Format: double */
+            opens_h: number | null;
+            state: string;
+        };
         DrawBox: {
             /** Format: double */
             height: number;
@@ -566,6 +1071,15 @@ export interface components {
             say?: components["schemas"]["DrawSay"];
             style: string;
         };
+        DrawLevelsInputs: {
+            /** Format: date-time */
+            now: string;
+            /** Format: int64 */
+            offset_min: number;
+            paper?: boolean;
+            test: components["schemas"]["LogbookTestLook"];
+            view: components["schemas"]["DrawView"];
+        };
         DrawNetInputs: {
             area: components["schemas"]["WetareaArea"];
             asking?: string;
@@ -592,6 +1106,12 @@ export interface components {
             id?: string;
             key: string;
         };
+        DrawScaleInputs: {
+            judged: components["schemas"]["WatertestJudged"];
+            /** Format: double */
+            limit_mm_per_h: number;
+            view: components["schemas"]["DrawView"];
+        };
         DrawSpot: {
             /** Format: double */
             along_mm: number;
@@ -605,6 +1125,17 @@ export interface components {
             label: components["schemas"]["DrawSay"];
             outline: number[][];
             walk: components["schemas"]["DrawWalk"];
+        };
+        DrawTideInputs: {
+            /** Format: int64 */
+            hours?: number;
+            mini?: boolean;
+            /** Format: date-time */
+            now: string;
+            /** Format: int64 */
+            offset_min: number;
+            tide: components["schemas"]["LogbookTide"];
+            view: components["schemas"]["DrawView"];
         };
         DrawView: {
             /** Format: double */
@@ -647,15 +1178,55 @@ export interface components {
             ref: string;
             says?: string;
         };
-        FilmSummary: {
+        FilmCoat: {
+            /** Format: double */
+            dry_to_wet_f: number;
+            /** Format: double */
+            mean_wft_mm: number;
+        };
+        FilmConsumption: {
+            asks_why: boolean;
+            /** Format: double */
+            difference_percent: number;
+            /** Format: double */
+            wft_from_mass_mm: number;
+        };
+        FilmCount: {
+            per_group: number[];
+            per_junction: number[];
+            /** Format: int64 */
+            total: number;
+        };
+        FilmTopUp: {
+            /** Format: double */
+            extra_wft_mm: number;
+            /** Format: double */
+            kg: number;
+            part: string | null;
+        };
+        FilmVerdict: {
+            accepted: boolean;
             /** Format: double */
             least_mm: number | null;
-            /** Format: int64 */
-            marked: number;
+            marked: number[];
             /** Format: double */
             mean_mm: number | null;
+            /** Format: double */
+            mean_of_lowers_mm: number | null;
             /** Format: int64 */
             n: number;
+            over: boolean;
+            /** Format: double */
+            s_used_mm: number | null;
+            /** Format: double */
+            sd_mm: number | null;
+            /** Format: double */
+            share_below_minimum: number;
+            /** Format: double */
+            tolerance_k: number | null;
+            /** Format: double */
+            tolerance_x_mm: number | null;
+            verdict: string;
         };
         HealthOutBody: {
             database: boolean;
@@ -703,6 +1274,10 @@ export interface components {
             step: string;
             title: string;
         };
+        LogbookBoard: {
+            now: string[];
+            waits: string[];
+        };
         LogbookCard: {
             /** Format: double */
             area_m2: number;
@@ -728,7 +1303,20 @@ export interface components {
             /** Format: double */
             wft_mm: number;
         };
+        LogbookClimateReading: {
+            /** Format: double */
+            air_C: number;
+            /** Format: date-time */
+            at: string;
+            entry: string;
+            /** Format: double */
+            rh_percent: number;
+            /** Format: double */
+            substrate_C: number;
+        };
         LogbookCoatLook: {
+            consumption: components["schemas"]["FilmConsumption"] | null;
+            enough: boolean;
             /** Format: double */
             least_mm: number;
             /** Format: double */
@@ -761,6 +1349,28 @@ export interface components {
             id: string;
             name: string;
             people: components["schemas"]["LogbookPerson"][];
+        };
+        LogbookLevel: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            outside: string;
+            /** Format: double */
+            pan_mm: number | null;
+            /** Format: double */
+            water_mm: number;
+            where: string;
+        };
+        LogbookLevelReading: {
+            outside: string;
+            /** Format: double */
+            pan_mm: number | null;
+            read_at: string;
+            step: string;
+            /** Format: double */
+            water_mm: number;
+            where: string;
         };
         LogbookNext: {
             args: {
@@ -802,13 +1412,33 @@ export interface components {
             /** Format: double */
             along_mm: number;
             entry: string;
+            /** Format: int64 */
+            layer: number;
             /** Format: double */
             lower_mm: number;
+            superseded: boolean;
             surface: string;
             /** Format: double */
             up_mm: number;
             /** Format: double */
             upper_mm: number | null;
+        };
+        LogbookReason: {
+            args: {
+                [key: string]: unknown;
+            };
+            key: string;
+            remedy: string;
+        };
+        LogbookSignature: {
+            at: string;
+            entry: string;
+            line: number[][][];
+            person: string;
+            role: string;
+            says: string;
+            seen: string;
+            step: string;
         };
         LogbookSigned: {
             at: string;
@@ -843,11 +1473,13 @@ export interface components {
             hold: string;
             id: string;
             never?: components["schemas"]["SheetNever"][];
+            no_sign: string;
             /** Format: int64 */
             of: number;
             opens?: components["schemas"]["SheetOpening"];
             opens_at: string;
             override: components["schemas"]["LogbookSigned"] | null;
+            short: string;
             signed: components["schemas"]["LogbookSigned"] | null;
             state: string;
             title: string;
@@ -856,12 +1488,19 @@ export interface components {
         LogbookSurfaceLook: {
             /** Format: double */
             area_m2: number;
-            below: string;
-            film: components["schemas"]["FilmSummary"];
+            /** Format: int64 */
+            asked: number;
+            /** Format: double */
+            dry_asked_mm: number | null;
+            /** Format: double */
+            dry_mm: number | null;
+            figures: components["schemas"]["FigureFigure"][];
+            film: components["schemas"]["FilmVerdict"];
             /** Format: double */
             kg: number;
             laid: boolean;
             surface: string;
+            top_up: components["schemas"]["LogbookTopUpLook"] | null;
         };
         LogbookSystem: {
             name: string;
@@ -870,11 +1509,103 @@ export interface components {
             sheet: string;
             texture: string;
         };
+        LogbookTestLook: {
+            answers: {
+                [key: string]: components["schemas"]["UnitsMeasure"];
+            };
+            /** Format: date-time */
+            at: string;
+            begun: string;
+            chosen: components["schemas"]["WatertestChosen"];
+            damp: boolean;
+            decides: string;
+            ends: string;
+            entry: string;
+            figures: components["schemas"]["FigureFigure"][];
+            fill: components["schemas"]["WatertestFill"];
+            finding: string;
+            judged: components["schemas"]["WatertestJudged"] | null;
+            next_at: string;
+            pan_line: components["schemas"]["WatertestEdge"][];
+            plan: components["schemas"]["FigureFigure"][];
+            reason: components["schemas"]["LogbookReason"];
+            runs: components["schemas"]["LogbookTestRun"][];
+            so_far: boolean;
+            step: string;
+            still: components["schemas"]["WatertestStillNeeded"] | null;
+            water: components["schemas"]["WatertestEdge"][];
+        };
+        LogbookTestRun: {
+            /** Format: date-time */
+            at: string;
+            entry: string;
+            levels: components["schemas"]["LogbookLevel"][];
+            why: string;
+        };
+        LogbookTide: {
+            climate: components["schemas"]["LogbookClimateReading"][];
+            closing: string;
+            confirm: string[];
+            confirmed: boolean;
+            figures: components["schemas"]["FigureFigure"][];
+            known: boolean;
+            last_safe_start: string;
+            opens: string;
+            points: components["schemas"]["LogbookTidePoint"][];
+            remedy: string;
+            shuts: string;
+            since: string;
+            state: string;
+            step: string;
+            /** Format: double */
+            temp_C: number;
+            touch: components["schemas"]["LogbookTouch"] | null;
+        };
+        LogbookTidePoint: {
+            at: string;
+            /** Format: double */
+            level: number;
+            state: string;
+        };
         LogbookTimer: {
             due: string;
             from: string;
             name: string;
             over: boolean;
+        };
+        LogbookTopUpLook: {
+            /** Format: double */
+            extra_wft_mm: number;
+            /** Format: double */
+            kg: number | null;
+            part: string;
+            state: string;
+        };
+        LogbookTouch: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            found: string[];
+            passed: boolean;
+        };
+        LogbookTurn: {
+            args: {
+                [key: string]: unknown;
+            };
+            does: string;
+            /** Format: double */
+            kg: number | null;
+            /** Format: double */
+            minutes: number | null;
+            past_of: string[];
+            stage: string;
+            start_by: string;
+            state: string;
+            step: string;
+            title: string;
+            until: string;
+            why: string;
         };
         LogbookWithdrawn: {
             at: string;
@@ -929,8 +1660,14 @@ export interface components {
         NameInBody: {
             name: string;
         };
+        OpsAreaBook: {
+            area: string;
+            entries: unknown[];
+        };
         OpsAreaLine: {
             coat: components["schemas"]["LogbookCoatLook"] | null;
+            /** Format: double */
+            flood_mm: number;
             geometry: components["schemas"]["WetareaArea"] | null;
             id: string;
             name: string;
@@ -938,6 +1675,8 @@ export interface components {
             pieces: components["schemas"]["LogbookPieceLook"][];
             sample: boolean;
             stage: components["schemas"]["LogbookStageLook"] | null;
+            tide: components["schemas"]["LogbookTide"] | null;
+            turn: components["schemas"]["LogbookTurn"] | null;
         };
         OpsBatchIn: {
             /** Format: double */
@@ -1028,6 +1767,108 @@ export interface components {
             /** Format: double */
             wft_per_coat_mm?: number;
         };
+        OpsConsumptionIn: {
+            /** Format: double */
+            area_m2: number;
+            /** Format: double */
+            density_kg_per_L: number;
+            first_coat: boolean;
+            /** Format: double */
+            gauge_mean_mm: number;
+            kind?: string;
+            /** Format: double */
+            leftover_kg: number;
+            /** Format: double */
+            texture_R_mm: number;
+            /** Format: double */
+            used_kg: number;
+            /** Format: double */
+            waste_kg: number;
+        };
+        OpsCountIn: {
+            junction_runs_mm: number[];
+            kind?: string;
+            /** Format: double */
+            per_m2: number;
+            surface_groups_m2: number[];
+        };
+        OpsDensityIn: {
+            /** Format: double */
+            first_temp_C: number;
+            /** Format: double */
+            h_mm: number;
+            kind?: string;
+            /** Format: double */
+            temp_C: number;
+        };
+        OpsDensityOut: {
+            /** Format: double */
+            correction_mm: number;
+            /** Format: double */
+            rho_kg_per_m3: number;
+        };
+        OpsDewIn: {
+            /** Format: double */
+            air_C: number;
+            kind?: string;
+            /** Format: double */
+            required_margin_K: number;
+            /** Format: double */
+            rh_percent: number;
+            /** Format: double */
+            substrate_C: number;
+        };
+        OpsDewOut: {
+            clamped: boolean;
+            /** Format: double */
+            dew_point_C: number | null;
+            /** Format: double */
+            es_hPa: number | null;
+            /** Format: double */
+            margin_K: number | null;
+            ok: boolean | null;
+            refused: boolean;
+        };
+        OpsDryIn: {
+            coats: components["schemas"]["FilmCoat"][];
+            kind?: string;
+        };
+        OpsDryOut: {
+            /** Format: double */
+            predicted_dft_mm: number;
+        };
+        OpsDryingIn: {
+            /** Format: double */
+            air_C: number;
+            /** Format: double */
+            film_forming_C: number;
+            kind?: string;
+            /** Format: double */
+            ref_C: number;
+            /** Format: double */
+            ref_rh_percent: number;
+            /** Format: double */
+            rh_percent: number;
+            /** Format: double */
+            substrate_C?: number;
+        };
+        OpsDryingOut: {
+            /** Format: double */
+            rate: number;
+            /** Format: double */
+            raw_ratio: number;
+        };
+        OpsDurationIn: {
+            /** Format: double */
+            interval_h: number;
+            kind?: string;
+            /** Format: double */
+            resolution_mm: number;
+            /** Format: double */
+            sigma_mm?: number;
+            /** Format: double */
+            tolerance_mm_per_h: number;
+        };
         OpsEnergyIn: {
             /** Format: double */
             E_default_kJ_per_mol: number;
@@ -1066,6 +1907,37 @@ export interface components {
             /** Format: double */
             time_factor: number;
         };
+        OpsFillIn: {
+            /** Format: double */
+            allowance_kPa?: number;
+            channel_mm?: number[][];
+            /** Format: double */
+            depth_over_highest_mm: number;
+            drain_mm?: number[];
+            kind?: string;
+            /** Format: double */
+            slope_1_in_n: number;
+            /** Format: double */
+            tap_L_per_min: number;
+            vertices_mm: number[][];
+        };
+        OpsFineOut: {
+            fine: boolean;
+        };
+        OpsGaugeIn: {
+            gauges_mm: number[];
+            /** Format: double */
+            interval_h: number;
+            kind?: string;
+            /** Format: double */
+            resolution_mm: number;
+            /** Format: double */
+            sigma_mm?: number;
+            /** Format: double */
+            tolerance_mm_per_h: number;
+            /** Format: double */
+            wished_h: number;
+        };
         OpsGreatestIn: {
             /** Format: double */
             bucket_L: number;
@@ -1087,13 +1959,74 @@ export interface components {
             /** Format: double */
             walk_min: number;
         };
+        OpsHoursIn: {
+            /** Format: double */
+            hold_h: number;
+            /** Format: double */
+            interval_h: number;
+            kind?: string;
+            pan?: components["schemas"]["WatertestPan"];
+            /** Format: double */
+            pan_doubt_mm_per_h: number;
+            /** Format: double */
+            r_max_mm_per_h: number;
+            /** Format: double */
+            r_mm_per_h: number;
+            /** Format: int64 */
+            readings: number;
+            /** Format: double */
+            resolution_mm: number;
+            /** Format: double */
+            scatter_mm: number;
+            test?: components["schemas"]["WatertestReadings"];
+        };
+        OpsHoursOut: {
+            cannot_decide: boolean;
+            /** Format: double */
+            duration_h: number | null;
+            /** Format: double */
+            pan_doubt_mm_per_h: number;
+            /** Format: double */
+            r_mm_per_h: number;
+            /** Format: int64 */
+            readings: number | null;
+            /** Format: double */
+            scatter_mm: number;
+            /** Format: double */
+            se_now_mm_per_h: number;
+            /** Format: double */
+            still_h: number | null;
+            why: string | null;
+        };
+        OpsHumidityIn: {
+            /** Format: double */
+            air_C: number;
+            kind?: string;
+            /** Format: double */
+            ref_C: number;
+            /** Format: double */
+            ref_rh_percent: number;
+            /** Format: double */
+            rh_percent: number;
+        };
+        OpsHumidityOut: {
+            /** Format: double */
+            absolute_humidity_g_per_m3: number;
+            /** Format: double */
+            pu_humidity_factor: number;
+            /** Format: double */
+            ref_absolute_humidity_g_per_m3: number;
+        };
         OpsJobFoldIn: {
             entries: unknown[];
             /** Format: date-time */
             now: string;
+            /** Format: double */
+            warmer_K?: number;
         };
         OpsJobFoldOut: {
             areas: components["schemas"]["OpsAreaLine"][];
+            board: components["schemas"]["LogbookBoard"];
             demo: boolean;
             deviations: components["schemas"]["LogbookDeviation"][];
             id: string;
@@ -1101,6 +2034,44 @@ export interface components {
             people: components["schemas"]["LogbookPerson"][];
             sheets: components["schemas"]["SheetSheet"][];
             time_zone: string;
+        };
+        OpsJudgeIn: {
+            /** Format: double */
+            area_m2: number;
+            damp_rose?: boolean;
+            /** Format: double */
+            evaporation_mm_per_h?: number;
+            /** Format: double */
+            evaporation_pm_percent?: number;
+            /** Format: double */
+            hold_h: number;
+            kind?: string;
+            local_rule?: components["schemas"]["WatertestLocalRule"];
+            pan?: components["schemas"]["WatertestPan"];
+            /** Format: double */
+            planned_h: number;
+            /** Format: double */
+            r_max_mm_per_h: number;
+            soak?: boolean;
+            test: components["schemas"]["WatertestReadings"];
+            visible_water?: boolean;
+            /** Format: double */
+            water_depth_mm?: number;
+            /** Format: double */
+            water_volume_m3?: number;
+        };
+        OpsKIn: {
+            /** Format: double */
+            gamma: number;
+            kind?: string;
+            /** Format: int64 */
+            n: number;
+            /** Format: double */
+            p: number;
+        };
+        OpsKOut: {
+            /** Format: double */
+            tolerance_k: number;
         };
         OpsLeastIn: {
             as_difference?: boolean;
@@ -1115,6 +2086,20 @@ export interface components {
             /** Format: double */
             least_batch_kg: number;
         };
+        OpsLoadIn: {
+            /** Format: double */
+            allowance_kPa?: number;
+            /** Format: double */
+            depth_mm: number;
+            kind?: string;
+        };
+        OpsLoadOut: {
+            /** Format: double */
+            load_kPa: number;
+            /** Format: double */
+            load_kg_per_m2: number;
+            stop_ask_engineer: boolean;
+        };
         OpsLookIn: {
             area: string;
             entries: unknown[];
@@ -1123,10 +2108,12 @@ export interface components {
         };
         OpsLookOut: {
             batches: components["schemas"]["LogbookBatchLook"][];
+            climate: components["schemas"]["LogbookClimateReading"][];
             coats: components["schemas"]["LogbookCoatLook"][];
             comb: number[];
             conflicts: components["schemas"]["LogbookConflict"][];
             deviations: components["schemas"]["LogbookDeviation"][];
+            earlier_tests: components["schemas"]["LogbookTestLook"][];
             geometry: components["schemas"]["WetareaArea"] | null;
             id: string;
             job: components["schemas"]["LogbookJobLook"];
@@ -1136,11 +2123,24 @@ export interface components {
             plan: components["schemas"]["TakeoffPlan"] | null;
             plan_id: string;
             sample: boolean;
+            signatures: components["schemas"]["LogbookSignature"][];
             stages: components["schemas"]["LogbookStageLook"][];
             survey: components["schemas"]["WetareaSurvey"] | null;
             survey_id: string;
             system: components["schemas"]["LogbookSystem"] | null;
+            test: components["schemas"]["LogbookTestLook"] | null;
+            tide: components["schemas"]["LogbookTide"] | null;
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
+        };
+        OpsNamedSurface: {
+            /** Format: double */
+            area_m2: number;
+            /** Format: double */
+            mapped_area_m2?: number;
+            name: string;
+            /** Format: double */
+            predicted_dft_mm: number;
+            state?: string;
         };
         OpsNeedIn: {
             kind?: string;
@@ -1207,6 +2207,22 @@ export interface components {
             pot_life_min: number;
             refused: boolean;
         };
+        OpsPublishedIn: {
+            /** Format: double */
+            air_C: number;
+            kind?: string;
+            quantity: string;
+            /** Format: double */
+            rh_percent?: number;
+        };
+        OpsPublishedOut: {
+            /** Format: double */
+            absolute_humidity_g_per_m3: number | null;
+            /** Format: double */
+            dew_point_C: number | null;
+            /** Format: double */
+            es_hPa: number;
+        };
         OpsRoomIn: {
             boxes?: components["schemas"]["WetareaBox"][];
             edges: components["schemas"]["WetareaEdge"][];
@@ -1216,6 +2232,53 @@ export interface components {
             openings?: components["schemas"]["WetareaOpening"][];
             shape?: string;
             vertices_mm: number[][];
+        };
+        OpsSeenOut: {
+            /** Format: int64 */
+            entries: number;
+            seen: string;
+        };
+        OpsSeriesCureIn: {
+            /** Format: double */
+            E_default_kJ_per_mol?: number;
+            band?: boolean;
+            counts_for: string;
+            /** Format: double */
+            film_forming_C?: number;
+            kind?: string;
+            law: string;
+            /** Format: double */
+            needed_h?: number;
+            /** Format: double */
+            nominal_wft_mm?: number;
+            /** Format: double */
+            ref_C?: number;
+            /** Format: double */
+            ref_rh_percent?: number;
+            rh_percent?: number[];
+            /** Format: double */
+            shortest_printed_h?: number;
+            /** Format: double */
+            step_h?: number;
+            substrate_C?: number[];
+            table?: components["schemas"]["OpsTimed"][];
+            temp_C: number[];
+            /** Format: double */
+            thickness_exponent?: number;
+            /** Format: double */
+            wft_mm?: number;
+        };
+        OpsSeriesCureOut: {
+            /** Format: double */
+            early_h: number | null;
+            /** Format: double */
+            late_h: number | null;
+            /** Format: double */
+            needed_h_for_this_film: number | null;
+            /** Format: double */
+            progress: number;
+            /** Format: double */
+            time_to_stage_h: number | null;
         };
         OpsSeriesIn: {
             /** Format: double */
@@ -1248,6 +2311,55 @@ export interface components {
             revision: string;
             sample: boolean;
         };
+        OpsStartIn: {
+            free_water?: boolean;
+            hours: components["schemas"]["ClimateAir"][];
+            kind?: string;
+            /** Format: int64 */
+            rain_safe_h?: number;
+            /** Format: double */
+            sheet_margin_K?: number;
+            wanted_state: string;
+        };
+        OpsStatsIn: {
+            gauge_teeth_mm?: number[];
+            /** Format: double */
+            greatest_wft_mm?: number;
+            kind?: string;
+            last_wetted_mm?: number[];
+            /** Format: double */
+            minimum_mm?: number;
+            readings_mm?: (number | null)[][];
+            /** Format: double */
+            sheet_least_mm?: number;
+            /** Format: double */
+            target_mm: number;
+        };
+        OpsStatsOut: {
+            accepted: boolean;
+            brackets_mm: (number | null)[][];
+            /** Format: double */
+            least_mm: number | null;
+            marked: number[];
+            /** Format: double */
+            mean_mm: number | null;
+            /** Format: double */
+            mean_of_lowers_mm: number | null;
+            /** Format: int64 */
+            n: number;
+            over: boolean;
+            /** Format: double */
+            s_used_mm: number | null;
+            /** Format: double */
+            sd_mm: number | null;
+            /** Format: double */
+            share_below_minimum: number;
+            /** Format: double */
+            tolerance_k: number | null;
+            /** Format: double */
+            tolerance_x_mm: number | null;
+            verdict: string;
+        };
         OpsSurveyAskIn: {
             form: string;
             typed: {
@@ -1263,6 +2375,57 @@ export interface components {
             sketch: components["schemas"]["WetareaArea"] | null;
             survey: components["schemas"]["WetareaSurvey"] | null;
         };
+        OpsTIn: {
+            /** Format: double */
+            dof: number;
+            kind?: string;
+            /** Format: double */
+            p: number;
+        };
+        OpsTOut: {
+            /** Format: double */
+            t: number;
+        };
+        OpsTankFillIn: {
+            /** Format: double */
+            depth_mm: number;
+            kind?: string;
+            /** Format: double */
+            plan_area_m2: number;
+            /** Format: double */
+            rate_limit_mm_per_h: number;
+            /** Format: double */
+            tap_L_per_min: number;
+        };
+        OpsTestAskIn: {
+            area: string;
+            entries: unknown[];
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsTestAskOut: {
+            answers: {
+                [key: string]: components["schemas"]["UnitsMeasure"];
+            };
+            chosen: components["schemas"]["WatertestChosen"] | null;
+            duration: components["schemas"]["WatertestDuration"] | null;
+            fill: components["schemas"]["WatertestFill"] | null;
+            gauges: components["schemas"]["WatertestGaugeLine"][];
+            /** Format: int64 */
+            left: number;
+            /** Format: double */
+            load_kPa: number | null;
+            next: string;
+            questions: components["schemas"]["AskQuestion"][];
+        };
+        OpsTestCheckIn: {
+            area: string;
+            entries: unknown[];
+            /** Format: date-time */
+            now: string;
+            reading: components["schemas"]["LogbookLevelReading"];
+        };
         OpsTimed: {
             /** Format: double */
             h?: number;
@@ -1270,6 +2433,34 @@ export interface components {
             min?: number;
             /** Format: double */
             temp_C: number;
+        };
+        OpsTopUpIn: {
+            /** Format: double */
+            density_kg_per_L: number;
+            /** Format: double */
+            dry_to_wet_f: number;
+            kind?: string;
+            /** Format: double */
+            least_coat_wft_mm: number;
+            /** Format: double */
+            minimum_dft_mm: number;
+            state: string;
+            surfaces: components["schemas"]["OpsNamedSurface"][];
+        };
+        OpsTopUpOut: {
+            surfaces: components["schemas"]["FilmTopUp"][];
+            /** Format: double */
+            total_kg: number;
+        };
+        OpsWindowIn: {
+            /** Format: double */
+            E_default_kJ_per_mol: number;
+            earliest_table: components["schemas"]["OpsTimed"][];
+            kind?: string;
+            latest_table: components["schemas"]["OpsTimed"][];
+            /** Format: double */
+            now_h: number;
+            temp_C: number[];
         };
         PeopleOutBody: {
             names: {
@@ -1290,6 +2481,9 @@ export interface components {
         };
         SheetOpening: {
             after: string;
+            confirm?: string[];
+            latest?: string;
+            remedy?: string;
             table: string;
         };
         SheetPart: {
@@ -1429,6 +2623,180 @@ export interface components {
             typed: string;
             /** Format: double */
             value: number;
+        };
+        WatertestChosen: {
+            /** Format: double */
+            allowance_kPa: number;
+            allowed_by: string;
+            allowed_from: string;
+            /** Format: double */
+            dam_mm: number;
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            evaporation: number;
+            /** Format: double */
+            falls_mm: number;
+            goes_to: string;
+            /** Format: double */
+            hold_h: number;
+            /** Format: double */
+            interval_h: number;
+            pan: string;
+            /** Format: double */
+            planned_h: number;
+            /** Format: double */
+            resolution_mm: number;
+            /** Format: double */
+            standing_kPa: number;
+            /** Format: double */
+            surface_m2: number;
+            /** Format: double */
+            tolerance_mm_per_h: number;
+        };
+        WatertestDuration: {
+            /** Format: double */
+            duration_h: number;
+            floor_governs: boolean;
+            /** Format: double */
+            need_mm_per_h: number;
+            /** Format: double */
+            need_one_fewer_mm_per_h: number | null;
+            /** Format: int64 */
+            readings: number;
+            /** Format: double */
+            sigma_mm: number;
+        };
+        WatertestEdge: {
+            /** Format: double */
+            high_mm: number;
+            /** Format: double */
+            low_mm: number;
+            /** Format: double */
+            mid_mm: number;
+            /** Format: double */
+            t_h: number;
+        };
+        WatertestFill: {
+            /** Format: double */
+            fill_h: number;
+            /** Format: double */
+            greatest_depth_mm: number;
+            /** Format: double */
+            greatest_load_kPa: number;
+            /** Format: double */
+            mean_load_kPa: number;
+            stop_ask_engineer: boolean;
+            /** Format: double */
+            volume_L: number;
+        };
+        WatertestGauge: {
+            /** Format: double */
+            coarsest_listed_mm: number | null;
+            /** Format: double */
+            coarsest_mm: number | null;
+            /** Format: int64 */
+            readings: number;
+        };
+        WatertestGaugeLine: {
+            /** Format: double */
+            duration_h: number | null;
+            /** Format: double */
+            resolution_mm: number;
+        };
+        WatertestJudged: {
+            /** Format: double */
+            b_pan_mm_per_h: number | null;
+            /** Format: double */
+            b_test_mm_per_h: number | null;
+            /** Format: double */
+            confidence: number;
+            /** Format: double */
+            dof: number;
+            /** Format: double */
+            doubt_mm_per_h: number;
+            float_the_pan: boolean;
+            gained: boolean;
+            /** Format: double */
+            leak_L_per_h: number;
+            /** Format: double */
+            least_detectable_mm_per_h: number;
+            local_test_met: boolean;
+            /** Format: double */
+            local_test_mm_per_day: number | null;
+            /** Format: double */
+            lower_mm_per_h: number;
+            method: string;
+            /** Format: double */
+            r_mm_per_h: number;
+            /** Format: double */
+            scatter_mm: number;
+            /** Format: double */
+            se_mm_per_h: number;
+            /** Format: double */
+            se_pan_mm_per_h: number | null;
+            /** Format: double */
+            se_test_mm_per_h: number | null;
+            so_far: boolean;
+            /** Format: double */
+            soak_coefficient_mm_per_sqrt_h: number | null;
+            soak_used: boolean;
+            /** Format: double */
+            t: number;
+            /** Format: double */
+            upper_mm_per_h: number;
+            verdict: string;
+            weaker: boolean;
+        };
+        WatertestLocalRule: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            hours: number;
+        };
+        WatertestPan: {
+            level_mm: number[];
+            /** Format: double */
+            p?: number;
+            place: string;
+            /** Format: double */
+            resolution_mm: number;
+            /** Format: double */
+            sigma_mm?: number;
+            t_h: number[];
+            temp_C?: number[];
+        };
+        WatertestReadings: {
+            level_mm: number[];
+            /** Format: double */
+            resolution_mm: number;
+            /** Format: double */
+            sigma_mm?: number;
+            t_h: number[];
+            temp_C?: number[];
+        };
+        WatertestStillNeeded: {
+            cannot_decide: boolean;
+            /** Format: double */
+            duration_h: number | null;
+            /** Format: int64 */
+            readings: number | null;
+            /** Format: double */
+            se_now_mm_per_h: number;
+            /** Format: double */
+            still_h: number | null;
+            why: string | null;
+        };
+        WatertestTankFill: {
+            /** Format: double */
+            bottom_pressure_kPa: number;
+            /** Format: double */
+            fill_h: number;
+            /** Format: double */
+            flow_used_L_per_h: number;
+            limited_by_rate: boolean;
+            /** Format: double */
+            volume_L: number;
         };
         WetareaArea: {
             corners: components["schemas"]["WetareaCorner"][];
@@ -1610,6 +2978,126 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "compute-climate-dew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsDewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsDewOut"];
+                };
+            };
+        };
+    };
+    "compute-climate-drying_rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsDryingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsDryingOut"];
+                };
+            };
+        };
+    };
+    "compute-climate-humidity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsHumidityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsHumidityOut"];
+                };
+            };
+        };
+    };
+    "compute-climate-published": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsPublishedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsPublishedOut"];
+                };
+            };
+        };
+    };
+    "compute-climate-start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsStartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClimateStarted"];
+                };
+            };
+        };
+    };
     "compute-cure-energy": {
         parameters: {
             query?: never;
@@ -1658,6 +3146,78 @@ export interface operations {
             };
         };
     };
+    "compute-cure-series": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSeriesCureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSeriesCureOut"];
+                };
+            };
+        };
+    };
+    "compute-cure-window": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsWindowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CureStanding"];
+                };
+            };
+        };
+    };
+    "compute-draw-levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawLevelsInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
     "compute-draw-net": {
         parameters: {
             query?: never;
@@ -1702,6 +3262,198 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawSpot"];
+                };
+            };
+        };
+    };
+    "compute-draw-scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawScaleInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
+    "compute-draw-tide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawTideInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
+    "compute-film-consumption": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsConsumptionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmConsumption"];
+                };
+            };
+        };
+    };
+    "compute-film-count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsCountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilmCount"];
+                };
+            };
+        };
+    };
+    "compute-film-dft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsDryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsDryOut"];
+                };
+            };
+        };
+    };
+    "compute-film-k": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsKIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsKOut"];
+                };
+            };
+        };
+    };
+    "compute-film-stats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsStatsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsStatsOut"];
+                };
+            };
+        };
+    };
+    "compute-film-topup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTopUpIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTopUpOut"];
                 };
             };
         };
@@ -1798,6 +3550,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsLookOut"];
+                };
+            };
+        };
+    };
+    "compute-logbook-seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsAreaBook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSeenOut"];
                 };
             };
         };
@@ -2090,6 +3866,54 @@ export interface operations {
             };
         };
     };
+    "compute-test-ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTestAskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTestAskOut"];
+                };
+            };
+        };
+    };
+    "compute-test-check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTestCheckIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsFineOut"];
+                };
+            };
+        };
+    };
     "compute-units-number": {
         parameters: {
             query?: never;
@@ -2110,6 +3934,222 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsNumberOut"];
+                };
+            };
+        };
+    };
+    "compute-watertest-density": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsDensityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsDensityOut"];
+                };
+            };
+        };
+    };
+    "compute-watertest-duration": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsDurationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatertestDuration"];
+                };
+            };
+        };
+    };
+    "compute-watertest-fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsFillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatertestFill"];
+                };
+            };
+        };
+    };
+    "compute-watertest-gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsGaugeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatertestGauge"];
+                };
+            };
+        };
+    };
+    "compute-watertest-hours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsHoursIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsHoursOut"];
+                };
+            };
+        };
+    };
+    "compute-watertest-judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsJudgeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatertestJudged"];
+                };
+            };
+        };
+    };
+    "compute-watertest-load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsLoadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsLoadOut"];
+                };
+            };
+        };
+    };
+    "compute-watertest-t": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTOut"];
+                };
+            };
+        };
+    };
+    "compute-watertest-tank_fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTankFillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatertestTankFill"];
                 };
             };
         };

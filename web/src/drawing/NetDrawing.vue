@@ -3,6 +3,7 @@
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
 import { call, Refusal, type Schemas } from '../core/core'
 import { fieldName, say } from '../words/words'
+import { pathOf, watchSize } from './shapes'
 
 type Input = Omit<Schemas['DrawNetInputs'], 'view'>
 type Drawing = Schemas['DrawDrawing']
@@ -18,17 +19,11 @@ const svg = ref<SVGSVGElement>()
 const size = ref({ width: 0, height: 0 })
 const drawing = shallowRef<Drawing | null>(null)
 const focused = ref('')
-let observer: ResizeObserver | undefined
+let unwatch: (() => void) | undefined
 let asked = 0
 
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => {
-    const { width, height } = entry!.contentRect
-    size.value = { width: Math.round(width), height: Math.round(height) }
-  })
-  observer.observe(host.value!)
-})
-onBeforeUnmount(() => observer?.disconnect())
+onMounted(() => (unwatch = watchSize(host.value!, (now) => (size.value = now))))
+onBeforeUnmount(() => unwatch?.())
 
 // The last good drawing stays while a new one is made; a late answer is passed over.
 watch(
@@ -51,9 +46,7 @@ const box = computed(() => {
   return b ? `${b.x} ${b.y} ${b.width} ${b.height}` : '0 0 1 1'
 })
 
-const d = (item: { points?: number[][] | undefined; closed?: boolean | undefined }) =>
-  (item.points ?? []).map((p, i) => `${i ? 'L' : 'M'}${p[0]} ${p[1]}`).join('') + (item.closed ? 'Z' : '')
-
+const d = pathOf
 const outline = (points: number[][]) => d({ points, closed: true })
 
 /** Wording of the drawing, with the question of a dimension named. */
@@ -62,7 +55,7 @@ function sentence(what: Say): string {
   if (typeof args.question === 'string') args.question = fieldName(args.question)
   let text = say(what.key, args)
   if (args.bedded === true) text += `, ${say('twin.bedded')}`
-  if (args.below) text += `, ${say('twin.thin')}`
+  if (args.laid === true && args.film === 'thin') text += `, ${say('twin.thin')}`
   else if (args.laid === true) text += `, ${say('twin.laid')}`
   else if (args.laid === false) text += `, ${say('twin.open')}`
   return text

@@ -6,12 +6,13 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../core/core'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
+import ThePlaces from './ThePlaces.vue'
 import TheMark from './TheMark.vue'
 
 type Stage = Schemas['LogbookStageLook']
 
-const props = defineProps<{ stages: Stage[]; shown: string }>()
-const emit = defineEmits<{ open: [stage: string]; now: [] }>()
+const props = defineProps<{ stages: Stage[]; shown: string; job: string }>()
+const emit = defineEmits<{ open: [stage: string] }>()
 
 const opened = ref(false)
 
@@ -57,13 +58,7 @@ function pick(stage: string): void {
         </span>
       </li>
     </ol>
-    <button class="now" @click="emit('now')">
-      <svg viewBox="0 0 40 28" width="40" height="28" aria-hidden="true">
-        <path d="M8 2h9v9H8zM23 2h9v9h-9z" fill="var(--ink)" />
-        <path d="M2 15h36M15 19h10v8H15z" fill="none" stroke="var(--ink)" stroke-width="2.4" />
-      </svg>
-      <strong>{{ say('now.label') }}</strong>
-    </button>
+    <ThePlaces :job="job" />
   </nav>
   <button class="across" :aria-label="say('spine.open')" @click="opened = true">
     <span
@@ -84,6 +79,7 @@ function pick(stage: string): void {
         </button>
       </li>
     </ol>
+    <ThePlaces :job="job" />
   </SideSheet>
 </template>
 

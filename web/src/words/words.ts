@@ -79,6 +79,12 @@ const formats: Record<string, (value: unknown) => string> = {
   number: (v) => plain.format(Number(v)),
   temp: (v) => `${plain.format(Number(v))} °C`,
   clock: (v) => moment(String(v)),
+  hhmm: (v) => clock(String(v)),
+  weekday: (v) => new Date(String(v)).toLocaleDateString('en-GB', { weekday: 'short' }),
+  hours: (v) => span(Number(v) * 3_600_000),
+  whole: (v) => decimals(0).format(Number(v)),
+  load: (v) => decimals(2).format(Number(v)),
+  rate: (v) => decimals(3).format(Number(v)),
   place: (v) => place(String(v)),
   letter: (v) => String(v).toUpperCase(),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
@@ -126,13 +132,16 @@ const unitNames: Record<string, string> = {
   C: '°C',
   'kg/m2': 'kg/m²',
   min: 'min',
+  '1/m2': 'a m²',
+  'm2/h': 'm²/h',
   ratio: '',
   parts: 'parts',
 }
 
 /** A value with its unit, written as finely as the unit is worked to. */
 export function quantity(value: number, unit: string): string {
-  const digits: Record<string, number> = { m2: 2, m: 2, kg: 2, 'kg/m2': 2, count: 0 }
+  const digits: Record<string, number> = { m2: 2, m: 2, kg: 2, 'kg/m2': 2, count: 0, L: 0, kPa: 2, min: 0 }
+  if (unit === 'h') return span(value * 3_600_000)
   const text = unit in digits ? decimals(digits[unit]!).format(value) : plain.format(value)
   const name = unitNames[unit] ?? unit
   return name ? `${text} ${name}` : text

@@ -12,6 +12,9 @@ import PlanStep from '../plan/PlanStep.vue'
 import AcceptStep from '../prepare/AcceptStep.vue'
 import CheckStep from '../prepare/CheckStep.vue'
 import SurveyStep from '../survey/SurveyStep.vue'
+import SignStep from '../test/SignStep.vue'
+import TestPlanStep from '../test/TestPlanStep.vue'
+import TestStep from '../test/TestStep.vue'
 import { provideArea, type Step } from './useArea'
 
 const props = defineProps<{ job: string; area: string; stage?: string }>()
@@ -29,6 +32,9 @@ const views: Record<string, Component> = {
   accept: AcceptStep,
   bed: BedStep,
   coat: CoatStep,
+  plan_test: TestPlanStep,
+  test: TestStep,
+  sign: SignStep,
 }
 
 let asked = 0
@@ -46,7 +52,12 @@ watch([() => props.job, () => props.area, version], load, { immediate: true })
 const dueTimes = computed(() => {
   const l = look.value
   if (!l) return []
-  const times = [l.next.until, ...l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((t) => t.due))]
+  const times = [
+    l.next.until,
+    ...(l.tide ? [l.tide.opens, l.tide.closing, l.tide.shuts] : []),
+    l.test?.next_at ?? '',
+    ...l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((t) => t.due)),
+  ]
   return times
     .filter(Boolean)
     .map((time) => Date.parse(time))
@@ -88,6 +99,7 @@ provideArea({
   area: props.area,
   look: look as never, // views are mounted once it is there
   now,
+  minute: computed(() => new Date(Math.floor(now.value.getTime() / 60_000) * 60_000).toISOString()),
   busy,
   goNext: () => go(look.value?.next.stage ?? ''),
   nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',

@@ -14,6 +14,8 @@ export interface AreaContext {
   area: string
   look: Ref<Look>
   now: Ref<Date>
+  /** The clock by whole minutes, for drawings that move no faster. */
+  minute: Ref<string>
   /** An entry is being kept: a second tap would record it twice. */
   busy: Ref<boolean>
   /** Records an entry of this area; asks who is at work first. False when nobody said so. */

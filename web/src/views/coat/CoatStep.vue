@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // A coat: mix for a share of it, lay it, read the film. Buckets that are live are always
 // one tap away.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../core/core'
 import { useAlarm } from '../../data/useAlarm'
 import NetDrawing from '../../drawing/NetDrawing.vue'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
 import { countdown, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
@@ -14,17 +15,24 @@ import LayPanel from './LayPanel.vue'
 import MixPanel from './MixPanel.vue'
 import ReadPanel from './ReadPanel.vue'
 import TheBucket from '../../parts/TheBucket.vue'
+import WaitPanel from '../waits/WaitPanel.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, now } = useArea()
+const { look, now, minute } = useArea()
 
 const coat = computed(() => look.value.coats.find((each) => each.step === props.step.id))
 const buckets = computed(() => look.value.batches.filter((batch) => batch.step === props.step.id))
 const live = computed(() => look.value.batches.filter((batch) => batch.live))
 
-type Mode = 'mix' | 'lay' | 'read'
-const mode = ref<Mode>(coat.value?.surfaces.every((s) => s.laid) ? 'read' : 'mix')
+type Mode = 'wait' | 'mix' | 'lay' | 'read'
+const tide = computed(() => (look.value.tide?.step === props.step.id ? look.value.tide : null))
+const modes = computed<Mode[]>(() => (tide.value ? ['wait', 'mix', 'lay', 'read'] : ['mix', 'lay', 'read']))
+function firstMode(): Mode {
+  if (tide.value && props.step.block) return 'wait'
+  return coat.value?.surfaces.every((s) => s.laid) ? 'read' : 'mix'
+}
+const mode = ref<Mode>(firstMode())
 const bucketShown = ref(buckets.value.find((batch) => batch.live)?.id ?? '')
 const bucket = computed(() => look.value.batches.find((batch) => batch.id === bucketShown.value))
 /** Live buckets that are not in view. */
@@ -77,6 +85,12 @@ function takeSpot(at: Spot): void {
   error.value = ''
 }
 
+/** A thin surface: more is laid on it, then it is read again. */
+function topUp(surface: string): void {
+  show('lay')
+  chosen.value = [surface]
+}
+
 /** What was chosen meanwhile stays chosen. */
 function afterLaid(laid: string[]): void {
   chosen.value = chosen.value.filter((id) => !laid.includes(id))
@@ -96,6 +110,13 @@ const line = computed(() =>
       : props.step.title,
 )
 const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
+// The window shut or was confirmed: the work comes into view.
+watch(
+  () => props.step.block?.kind,
+  (kind, before) => {
+    if (mode.value === 'wait' && !kind && before) show(firstMode())
+  },
+)
 </script>
 
 <template>
@@ -111,6 +132,11 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
   >
     <template #drawing>
       <TheBucket v-if="bucket" :litres="bucket.bucket_L" :parts="bucket.weigh" poured />
+      <TimeDrawing
+        v-else-if="mode === 'wait' && tide"
+        :label="say('tide.label', { name: look.name })"
+        :input="{ kind: 'tide', tide, now: minute }"
+      />
       <NetDrawing
         v-else-if="look.geometry && coat"
         :name="look.name"
@@ -131,7 +157,7 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
     <template v-if="coat">
       <div class="modes" role="tablist" :aria-label="say('coat.mode')">
         <button
-          v-for="each in ['mix', 'lay', 'read'] as const"
+          v-for="each in modes"
           :key="each"
           role="tab"
           class="outline narrow"
@@ -150,7 +176,7 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
           <strong class="left">{{ timeLeft(batch) }}</strong>
         </button>
       </div>
-      <BlockLine :step="step" />
+      <BlockLine v-if="mode !== 'wait' || bucket" :step="step" />
     </template>
     <BucketSteps
       v-if="bucket"
@@ -159,9 +185,10 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
       @lay="show('lay')"
       @done="bucketShown = ''"
     />
+    <WaitPanel v-else-if="mode === 'wait' && tide" :step="step" :tide="tide" />
     <component
       :is="panels[mode]"
-      v-else-if="coat"
+      v-else-if="coat && mode !== 'wait'"
       :coat="coat"
       :step="step"
       :chosen="chosen"
@@ -174,6 +201,7 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
       @spot="(at: Spot | null) => (spot = at)"
       @reading="(id: string) => (reading = id)"
       @laid="afterLaid"
+      @top-up="topUp"
     />
     <template #mitre><span id="step-mitre" class="teleport" /></template>
     <template #outline><span id="step-outline" class="teleport" /></template>
@@ -185,7 +213,8 @@ const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
 <style scoped>
 .modes {
   display: grid;
-  grid-template-columns: repeat(3, 1fr);
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
   gap: 8px;
 }
 .picked {

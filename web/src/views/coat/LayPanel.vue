@@ -24,8 +24,19 @@ const buckets = computed(() =>
 const from = ref(buckets.value.findLast((batch) => batch.live)?.id ?? '')
 const typed = computed(() => draft.typed.value.kg ?? '')
 
+/** More on surfaces that are laid already: into the wet coat, or as a layer on a skinned one. */
+const again = computed(() =>
+  props.coat.surfaces.filter((surface) => surface.laid && props.chosen.includes(surface.surface)),
+)
+const topsUp = computed(() => {
+  if (!again.value.length || again.value.length < props.chosen.length) return ''
+  if (again.value.some((surface) => !surface.top_up)) return ''
+  return again.value.some((surface) => surface.top_up?.state === 'skinned') ? 'skinned' : 'wet'
+})
+
 async function laid(): Promise<void> {
   if (!props.chosen.length) return emit('error', say('coat.pick'))
+  if (again.value.some((surface) => surface.top_up) && !topsUp.value) return emit('error', say('coat.lay.apart'))
   try {
     const { value: kg } = await call('units.number', {
       field: 'kg',
@@ -34,7 +45,13 @@ async function laid(): Promise<void> {
       least: 0.01,
       most: 5000,
     })
-    const body = { step: props.step.id, surfaces: [...props.chosen], kg, ...(from.value ? { batch: from.value } : {}) }
+    const body = {
+      step: props.step.id,
+      surfaces: [...props.chosen],
+      kg,
+      ...(from.value ? { batch: from.value } : {}),
+      ...(topsUp.value ? { tops_up: topsUp.value } : {}),
+    }
     if (!(await record('laid', body, { key: 'coat.kept.laid', args: { kg } }))) return
     await draft.replace({})
     emit('laid', body.surfaces)
@@ -50,6 +67,7 @@ async function laid(): Promise<void> {
     <p>
       {{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}
     </p>
+    <p v-if="topsUp" class="said">{{ say(`coat.lay.on.${topsUp}`) }}</p>
     <BigPad
       id="kg"
       :model-value="typed"

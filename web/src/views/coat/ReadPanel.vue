@@ -4,13 +4,19 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { call, Refusal } from '../../core/core'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
+import NumberFields from '../../parts/NumberFields.vue'
 import TheComb from '../../parts/TheComb.vue'
 import { say, sayFault } from '../../words/words'
 import { useArea, type Coat, type Spot, type Step } from '../area/useArea'
 import SurfaceFilm from './SurfaceFilm.vue'
 
 const props = defineProps<{ coat: Coat; step: Step; spot: Spot | null; reading: string }>()
-const emit = defineEmits<{ error: [text: string]; spot: [spot: Spot | null]; reading: [id: string] }>()
+const emit = defineEmits<{
+  error: [text: string]
+  spot: [spot: Spot | null]
+  reading: [id: string]
+  topUp: [surface: string]
+}>()
 const { look, area, record } = useArea()
 
 const tooth = ref<number | null>(null)
@@ -62,10 +68,10 @@ async function keepTooth(): Promise<void> {
 }
 
 const fields = [
-  { id: 'along', label: 'read.along', most: 100_000 },
-  { id: 'up', label: 'read.up', most: 100_000 },
-  { id: 'last_wet', label: 'read.wet', most: 50 },
-  { id: 'next_dry', label: 'read.dry', most: 50 },
+  { id: 'along', label: say('read.along'), most: 100_000 },
+  { id: 'up', label: say('read.up'), most: 100_000 },
+  { id: 'last_wet', label: say('read.wet'), most: 50 },
+  { id: 'next_dry', label: say('read.dry'), most: 50 },
 ] as const
 
 async function keepNumbers(): Promise<void> {
@@ -128,20 +134,14 @@ async function takeBack(): Promise<void> {
       <p v-if="spot">
         <strong>{{ say('read.spot', { surface: spot.surface, along: spot.along_mm, up: spot.up_mm }) }}</strong>
       </p>
-      <div v-if="byNumbers && spot" class="fields">
-        <label v-for="field in fields" :key="field.id" class="field">
-          <span>{{ say(field.label) }}</span>
-          <input
-            :value="draft.typed.value[field.id] ?? ''"
-            inputmode="decimal"
-            autocomplete="off"
-            maxlength="12"
-            @input="draft.type(field.id, ($event.target as HTMLInputElement).value)"
-            @keydown.enter="keepNumbers"
-          />
-        </label>
-      </div>
-      <SurfaceFilm :coat="coat" />
+      <NumberFields
+        v-if="byNumbers && spot"
+        :fields="fields"
+        :typed="draft.typed.value"
+        @type="draft.type"
+        @enter="keepNumbers"
+      />
+      <SurfaceFilm :coat="coat" may-lay @top-up="(surface) => emit('topUp', surface)" />
     </template>
     <Teleport v-if="ready && !shown" defer to="#step-comb">
       <p class="ask">{{ spot ? say('read.line', { n: count + 1, surface: spot.surface }) : say('read.place') }}</p>
@@ -170,11 +170,6 @@ async function takeBack(): Promise<void> {
 .big {
   font-size: 34px;
   font-weight: 720;
-}
-.fields {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 8px 16px;
 }
 .both {
   display: flex;

@@ -1,59 +1,91 @@
 <script setup lang="ts">
-// Per surface: readings, mean and least against the target, in words and as a bar.
-import { computed } from 'vue'
-import { say } from '../../words/words'
+// Per surface: the verdict in one word, its numbers, and how much more to lay where.
+import { computed, ref, shallowRef } from 'vue'
+import type { Schemas } from '../../core/core'
+import ExplainSlip from '../../parts/ExplainSlip.vue'
+import { quantity, say } from '../../words/words'
 import type { Coat } from '../area/useArea'
 
-const props = defineProps<{ coat: Coat; surfaces?: Coat['surfaces'] }>()
+const props = defineProps<{ coat: Coat; mayLay?: boolean }>()
+const emit = defineEmits<{ topUp: [surface: string] }>()
 
 type Surface = Coat['surfaces'][number]
+const opened = ref('')
+const figure = shallowRef<Schemas['FigureFigure'] | null>(null)
 
-function word(surface: Surface): string {
-  if (surface.film.n === 0) return say('coat.no_readings')
-  if (surface.below)
-    return say(`coat.below.${surface.below}`, { target: props.coat.target_mm, least: props.coat.least_mm })
-  return say('coat.reaches', { target: props.coat.target_mm })
-}
+const order = ['thin', 'thick', 'too few', 'enough']
 /** What falls short comes first. */
 const shown = computed(() =>
-  [...(props.surfaces ?? props.coat.surfaces)].sort((a, b) => Number(!a.below) - Number(!b.below)),
+  [...props.coat.surfaces].sort((a, b) => order.indexOf(a.film.verdict) - order.indexOf(b.film.verdict)),
 )
 const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) / props.coat.target_mm) * 22
+const fill = (surface: Surface) =>
+  ({ enough: 'var(--water4)', thin: 'var(--amber3)', thick: 'var(--plum3)' })[surface.film.verdict] ?? 'none'
+const more = (surface: Surface) =>
+  surface.top_up ? say(`film.more.${surface.top_up.part}.${surface.top_up.state}`, { ...surface.top_up }) : ''
 </script>
 
 <template>
   <section>
     <p class="small">{{ say('coat.asked', { target: coat.target_mm, least: coat.least_mm }) }}</p>
     <ul>
-      <li v-for="surface in shown" :key="surface.surface" class="row film" :class="{ thin: surface.below }">
-        <svg viewBox="0 0 36 36" width="40" height="40" aria-hidden="true">
-          <rect
-            x="4"
-            :y="34 - height(surface)"
-            width="28"
-            :height="height(surface)"
-            :fill="surface.below ? 'var(--amber3)' : 'var(--water4)'"
-            stroke="var(--ink)"
-            stroke-width="2"
-          />
-          <path d="M0 12h36" stroke="var(--ink)" stroke-width="2" stroke-dasharray="4 3" />
-          <path d="M2 34h32" stroke="var(--ink)" stroke-width="2" />
-        </svg>
-        <span class="grow">
-          <h2 class="sub">{{ say('drawing.surface', { surface: surface.surface }) }}</h2>
-          <span v-if="surface.film.n" class="small">
-            {{
-              surface.film.mean_mm === null
-                ? ''
-                : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm })
-            }}
-            ·
-            {{ surface.film.n === 1 ? say('coat.readings.one') : say('coat.readings', { n: surface.film.n }) }}
+      <li v-for="surface in shown" :key="surface.surface">
+        <button
+          class="row film"
+          :class="surface.film.verdict.replace(' ', '-')"
+          :aria-expanded="opened === surface.surface"
+          @click="opened = opened === surface.surface ? '' : surface.surface"
+        >
+          <svg viewBox="0 0 36 36" width="40" height="40" aria-hidden="true">
+            <rect
+              x="4"
+              :y="34 - Math.max(height(surface), 4)"
+              width="28"
+              :height="Math.max(height(surface), 4)"
+              :fill="fill(surface)"
+              stroke="var(--ink)"
+              stroke-width="2"
+              :stroke-dasharray="surface.film.verdict === 'too few' ? '4 3' : undefined"
+            />
+            <path d="M0 12h36" stroke="var(--ink)" stroke-width="2" stroke-dasharray="4 3" />
+            <path d="M2 34h32" stroke="var(--ink)" stroke-width="2" />
+          </svg>
+          <span class="grow">
+            <strong class="name">{{ say('drawing.surface', { surface: surface.surface }) }}</strong>
+            <span class="small">
+              {{
+                surface.film.mean_mm === null
+                  ? ''
+                  : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm })
+              }}
+              {{ say('film.readings', { n: surface.film.n, asked: surface.asked }) }}
+            </span>
           </span>
-        </span>
-        <strong class="word">{{ word(surface) }}</strong>
+          <strong class="word">{{
+            surface.laid ? say(`film.says.${surface.film.verdict}`) : say('film.not_laid')
+          }}</strong>
+        </button>
+        <div v-if="surface.top_up" class="said more">
+          <p>{{ more(surface) }}</p>
+          <button v-if="mayLay" class="outline narrow" @click="emit('topUp', surface.surface)">
+            {{ say('film.top_up.act') }}
+          </button>
+        </div>
+        <ul v-if="opened === surface.surface" class="numbers">
+          <li v-for="each in surface.figures" :key="each.name">
+            <button class="row" @click="figure = each">
+              <span class="grow">{{ say(each.name, each.args) }}</span>
+              <strong>{{ quantity(each.value, each.unit) }}</strong>
+            </button>
+          </li>
+          <li v-if="!surface.figures.length" class="row">{{ say('coat.no_readings') }}</li>
+        </ul>
       </li>
     </ul>
+    <p v-if="coat.consumption?.asks_why" class="said">
+      {{ say('film.consumption', { ...coat.consumption }) }}
+    </p>
+    <ExplainSlip v-if="figure" :figure="figure" @close="figure = null" />
   </section>
 </template>
 
@@ -66,9 +98,25 @@ const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) /
   background: var(--amber1);
   border-inline-start: 8px solid var(--amber7);
 }
+.film.thick {
+  border-inline-start: 8px solid var(--plum7);
+}
+.name {
+  display: block;
+  font-size: 20px;
+}
 .word {
   text-align: end;
   max-width: 150px;
   line-height: 1.15;
+  font-size: 20px;
+}
+.more {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+}
+.numbers {
+  padding-inline-start: 20px;
 }
 </style>

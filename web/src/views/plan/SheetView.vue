@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // The pack's own sheet, a figure at a time, with the sample as the form to fill.
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
 import { useBook, type Job } from '../../data/book'
 import { newId } from '../../data/ids'
+import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import AppFrame from '../../parts/AppFrame.vue'
 import BigPad from '../../parts/BigPad.vue'
@@ -21,55 +22,16 @@ const draft = useDraft(
   () => `sheet.${props.job}.${props.sample}`,
   () => ({ id: newId() }),
 )
-const asked = shallowRef<Schemas['OpsSheetAskOut'] | null>(null)
-const asking = ref('')
-const error = ref('')
 const opened = shallowRef<Job | null>(null)
-
-async function read(): Promise<Schemas['OpsSheetAskOut']> {
+const { asked, asking, error, questions, question, type, enter, answer, ask } = useAsking(draft, () => {
   const { id = '', ...typed } = draft.typed.value
   return call('sheet.ask', { sample: props.sample, id, typed })
-}
-watch(
-  draft.typed,
-  async () => {
-    if (!draft.ready.value && !draft.typed.value.id) return
-    asked.value = await read()
-    asking.value ||= asked.value.next
-  },
-  { immediate: true },
-)
+})
 void book.job(props.job, new Date()).then((got) => (opened.value = got))
 
-const questions = computed(() => asked.value?.questions ?? [])
-const question = computed(() => questions.value.find((q) => q.id === asking.value))
 const sampleSays = computed(
   () => opened.value?.sheets.find((s) => s.id === props.sample)?.numbers[asking.value]?.says ?? '',
 )
-
-function after(id: string): string {
-  const at = questions.value.findIndex((q) => q.id === id)
-  return (
-    [...questions.value.slice(at + 1), ...questions.value.slice(0, at)].find((q) => q.state !== 'answered')?.id ?? ''
-  )
-}
-
-async function type(text: string): Promise<void> {
-  error.value = ''
-  await draft.type(asking.value, text)
-}
-
-async function enter(): Promise<void> {
-  asked.value = await read()
-  const fault = questions.value.find((q) => q.id === asking.value)?.fault
-  error.value = fault ? sayFault(fault) : ''
-  if (!fault) asking.value = after(asking.value)
-}
-
-async function notStated(): Promise<void> {
-  await draft.type(asking.value, '-')
-  await enter()
-}
 
 async function keep(): Promise<void> {
   const sheet = asked.value?.sheet
@@ -103,7 +65,7 @@ const valueOf = (q: Schemas['AskQuestion']) =>
         <p>{{ say('sheet.line') }}</p>
         <ul>
           <li v-for="q in questions" :key="q.id">
-            <button class="row" :aria-current="q.id === asking" @click="asking = q.id">
+            <button class="row" :aria-current="q.id === asking" @click="ask(q.id)">
               <span class="grow">{{ fieldName(q.id) }}</span>
               <strong>{{ valueOf(q) }}</strong>
             </button>
@@ -124,7 +86,7 @@ const valueOf = (q: Schemas['AskQuestion']) =>
           @update:model-value="type"
           @enter="enter"
         />
-        <button v-if="question.kind === 'stated'" class="outline" @click="notStated">
+        <button v-if="question.kind === 'stated'" class="outline" @click="answer('-')">
           {{ say('sheet.not_stated') }}
         </button>
       </div>

@@ -4,16 +4,18 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import OverrideSheet from '../area/OverrideSheet.vue'
 import StepFrame from '../area/StepFrame.vue'
 import SurfaceFilm from '../coat/SurfaceFilm.vue'
+import WaitPanel from '../waits/WaitPanel.vue'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, record, nameOf } = useArea()
+const { look, minute, record, nameOf } = useArea()
 const note = ref('')
 const overriding = ref(false)
 
@@ -24,6 +26,13 @@ const coat = computed(() => {
   return look.value.coats.find((c) => c.step === before?.id)
 })
 const layers = computed(() => (coat.value ? ['coat', 'film'] : ['bands']))
+const tide = computed(() => (look.value.tide?.step === props.step.id ? look.value.tide : null))
+/** Far enough ahead to see a long cure end. */
+const hoursShown = computed(() => {
+  const opens = Date.parse(tide.value?.opens ?? '')
+  const ahead = Math.ceil((opens - Date.parse(minute.value)) / 3_600_000)
+  return Math.min(240, Math.max(48, (ahead || 0) + 12))
+})
 const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
 
 async function accept(): Promise<void> {
@@ -42,8 +51,13 @@ async function accept(): Promise<void> {
     @step="(s) => emit('step', s)"
   >
     <template #drawing>
+      <TimeDrawing
+        v-if="tide && open"
+        :label="say('tide.label', { name: look.name })"
+        :input="{ kind: 'tide', tide, now: minute, hours: hoursShown }"
+      />
       <NetDrawing
-        v-if="look.geometry"
+        v-else-if="look.geometry"
         :name="look.name"
         :taps="['surface', 'reading', 'piece']"
         :input="{ area: look.geometry, layers, pieces: look.pieces, ...(coat ? { coat } : {}) }"
@@ -51,7 +65,9 @@ async function accept(): Promise<void> {
     </template>
     <h2>{{ step.title }}</h2>
     <p>{{ step.why }}</p>
-    <BlockLine v-if="step.block && open" :step="step" />
+    <WaitPanel v-if="tide && open && step.block" :step="step" :tide="tide" />
+    <BlockLine v-else-if="step.block && open" :step="step" />
+    <p v-if="open && step.short" class="said">{{ say('accept.short', { surface: step.short }) }}</p>
     <p v-if="step.hold === 'shut'">{{ say('accept.shut') }}</p>
     <p v-if="step.hold === 'stale' && step.signed" class="said">
       {{ say('accept.stale', { at: step.signed.at, who: nameOf(step.signed.by) }) }}
@@ -80,7 +96,19 @@ async function accept(): Promise<void> {
       <button v-if="open && !step.block" class="outline" @click="overriding = true">{{ say('override') }}</button>
     </template>
     <template #mitre>
-      <MitreButton v-if="open && !step.block" :label="say('accept.sign')" :line="step.title" @click="accept" />
+      <span id="step-mitre" class="teleport" />
+      <MitreButton
+        v-if="open && !step.block && !step.short"
+        :label="say('accept.sign')"
+        :line="step.title"
+        @click="accept"
+      />
     </template>
   </StepFrame>
 </template>
+
+<style scoped>
+.teleport {
+  display: contents;
+}
+</style>

@@ -2,6 +2,7 @@
 // A step that is done when each of its lines is confirmed.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
+import CheckRow from '../../parts/CheckRow.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
@@ -54,25 +55,7 @@ async function finish(): Promise<void> {
     <BlockLine :step="step" />
     <ul>
       <li v-for="each in lines" :key="each">
-        <button
-          class="row"
-          role="checkbox"
-          :aria-checked="confirmed.includes(each)"
-          :disabled="done"
-          @click="toggle(each)"
-        >
-          <svg viewBox="0 0 28 28" width="32" height="32" aria-hidden="true">
-            <rect x="2" y="2" width="24" height="24" fill="none" stroke="var(--ink)" stroke-width="2.6" />
-            <path
-              v-if="confirmed.includes(each)"
-              d="M7 14l5 6 10-12"
-              fill="none"
-              stroke="var(--ink)"
-              stroke-width="3.4"
-            />
-          </svg>
-          <span class="grow line">{{ each }}</span>
-        </button>
+        <CheckRow :label="each" :checked="confirmed.includes(each)" :disabled="done" @toggle="toggle(each)" />
       </li>
     </ul>
     <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
@@ -86,10 +69,3 @@ async function finish(): Promise<void> {
     </template>
   </StepFrame>
 </template>
-
-<style scoped>
-.line {
-  font-size: 20px;
-  font-weight: 650;
-}
-</style>

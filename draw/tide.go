@@ -1,0 +1,148 @@
+package draw
+
+import (
+	"time"
+
+	"dusha/core/cure"
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/core/wetarea"
+)
+
+// TideInputs ask for the tide of a window: readiness over time, higher is readier.
+type TideInputs struct {
+	Tide   logbook.Tide `json:"tide"`
+	Now    time.Time    `json:"now"`
+	Offset int          `json:"offset_min"` // local time, minutes east of Greenwich
+	Hours  int          `json:"hours,omitempty"` // shown after now; 0: 48
+	View   View         `json:"view"`
+	Mini   bool         `json:"mini,omitempty"` // without words: beside a row that has them
+}
+
+// Where the tide lies in its view, px.
+const (
+	tideMarks = 26 // room for the axis above
+	tideFoot  = 30 // room for the clock times below
+	tideSide  = 6
+	shownBack = 12
+)
+
+var tideStyles = map[string]string{
+	cure.TooEarly: "tide_early", cure.Open: "tide_open", cure.Closing: "tide_closing", cure.TooLate: "tide_late",
+}
+
+var tideWords = map[string]string{
+	cure.TooEarly: "tide.too_early", cure.Open: "tide.open", cure.Closing: "tide.closing", cure.TooLate: "tide.too_late",
+}
+
+// Tide draws a window: dots rising too early, solid open, slanted falling closing, a flat
+// bed of crosses too late; under it the clock times and the last safe start.
+func Tide(in TideInputs) (Drawing, error) {
+	if err := in.View.check(); err != nil {
+		return Drawing{}, err
+	}
+	if in.Hours == 0 {
+		in.Hours = 48
+	}
+	if in.Hours < 1 || in.Hours > 240 {
+		return Drawing{}, fault.At("hours", "number.too_large", "value", in.Hours, "most", 240)
+	}
+	d := Drawing{Box: Box{0, 0, in.View.Width, in.View.Height}, MmPerPx: 1, Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
+	back := shownBack * time.Hour
+	if in.Mini {
+		back = time.Hour
+	}
+	a := axis{
+		from: in.Now.Add(-back), to: in.Now.Add(time.Duration(in.Hours) * time.Hour), now: in.Now, zone: zoneOf(in.Offset),
+		left: tideSide, right: in.View.Width - tideSide,
+	}
+	top, foot := 2*float64(tideMarks)+8, in.View.Height-tideFoot
+	if in.Mini {
+		top, foot = 4, in.View.Height-14
+	} else {
+		a.wide = 8 * time.Hour
+		d.grid(a, tideMarks, foot, tideMarks-7)
+	}
+	d.water(a, in.Tide, top+tideMarks, foot, in.Mini)
+	d.path("tide_foot", false, wetarea.Point{a.left, foot}, wetarea.Point{a.right, foot})
+	d.tideTimes(a, in.Tide, foot, in.Mini)
+	if in.Mini {
+		d.path("now", false, wetarea.Point{a.x(a.now), 0}, wetarea.Point{a.x(a.now), foot + 4})
+	} else {
+		d.path("veil", true, box(a.left, tideMarks, a.x(a.now)-a.left, foot-tideMarks)...)
+		d.flag(a, 2*tideMarks, foot)
+	}
+	d.tideTwin(in.Tide)
+	return d, nil
+}
+
+// water draws the curve in lengths of one state.
+func (d *Drawing) water(a axis, t logbook.Tide, top, foot float64, mini bool) {
+	y := func(level float64) float64 { return foot - level*(foot-top) }
+	for i := 0; i < len(t.Points); {
+		j := i
+		var line []wetarea.Point
+		for ; j < len(t.Points) && t.Points[j].State == t.Points[i].State; j++ {
+			line = append(line, a.point(t.Points[j].At, y(t.Points[j].Level)))
+		}
+		if j < len(t.Points) { // the next state begins where this one ends
+			next := a.point(t.Points[j].At, 0)
+			line = append(line, wetarea.Point{next[0], line[len(line)-1][1]})
+		}
+		begin, end := line[0][0], line[len(line)-1][0]
+		state := t.Points[i].State
+		i = j
+		if end-begin < 0.5 {
+			continue
+		}
+		area := append(append([]wetarea.Point{{begin, foot}}, line...), wetarea.Point{end, foot})
+		d.path(tideStyles[state], true, area...)
+		d.path(tideStyles[state]+"_line", false, line...)
+		const roomForWord = 84
+		if !mini && end-begin > roomForWord {
+			d.text("tide_word", wetarea.Point{(begin + end) / 2, foot - 10}, "middle", tideWords[state])
+		}
+	}
+}
+
+func (a axis) point(at string, y float64) wetarea.Point {
+	when, err := time.Parse(time.RFC3339, at)
+	if err != nil {
+		when = a.from
+	}
+	return wetarea.Point{a.x(a.inside(when)), y}
+}
+
+// tideTimes marks opening, closing and shutting by the clock, and the last safe start with
+// a triangle.
+func (d *Drawing) tideTimes(a axis, t logbook.Tide, foot float64, mini bool) {
+	last := a.left - 60
+	for _, mark := range []string{t.Opens, t.Closing, t.Shuts} {
+		at, err := time.Parse(time.RFC3339, mark)
+		if err != nil || !a.shows(at) {
+			continue
+		}
+		x := a.x(at)
+		d.path("tide_mark", false, wetarea.Point{x, foot - 6}, wetarea.Point{x, foot + 5})
+		if !mini && x-last >= 50 {
+			last = x
+			d.text("tide_time", wetarea.Point{min(max(x, a.left+24), a.right-24), foot + 24}, "middle", "axis.clock", "at", at.In(a.zone).Format(time.RFC3339))
+		}
+	}
+	if at, err := time.Parse(time.RFC3339, t.LastSafe); err == nil && a.shows(at) {
+		x := a.x(at)
+		d.path("last_safe", true, wetarea.Point{x, foot + 1}, wetarea.Point{x + 8, foot + 13}, wetarea.Point{x - 8, foot + 13})
+	}
+}
+
+// tideTwin says the same in words.
+func (d *Drawing) tideTwin(t logbook.Tide) {
+	d.Twin = append(d.Twin, words(tideWords[t.State]))
+	for _, each := range []struct{ key, at string }{
+		{"tide.says.opens", t.Opens}, {"tide.says.closing", t.Closing}, {"tide.says.last_safe", t.LastSafe}, {"tide.says.shuts", t.Shuts},
+	} {
+		if each.at != "" {
+			d.Twin = append(d.Twin, words(each.key, "at", each.at))
+		}
+	}
+}

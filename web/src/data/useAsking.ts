@@ -1,0 +1,65 @@
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
+import type { Schemas } from '../core/core'
+import { sayFault } from '../words/words'
+import type { useDraft } from './useDraft'
+
+interface Answered {
+  questions: Schemas['AskQuestion'][]
+  next: string
+  left: number
+}
+
+/**
+ * A form whose questions the core asks one at a time. What is typed lies in the draft, and
+ * so in the local copy, before `read` judges it.
+ */
+export function useAsking<A extends Answered>(draft: ReturnType<typeof useDraft>, read: () => Promise<A>) {
+  const asked: Ref<A | null> = shallowRef(null)
+  const asking = ref('')
+  const error = ref('')
+  let calls = 0
+
+  async function refresh(): Promise<void> {
+    const mine = ++calls
+    const out = await read()
+    if (mine !== calls) return
+    asked.value = out
+    if (draft.ready.value) asking.value ||= out.next
+  }
+  watch([draft.typed, draft.ready], () => void refresh(), { immediate: true })
+
+  const questions = computed(() => asked.value?.questions ?? [])
+  const question = computed(() => questions.value.find((q) => q.id === asking.value))
+
+  /** The next question that is not answered, walking on from one and round again. */
+  function after(id: string): string {
+    const at = questions.value.findIndex((q) => q.id === id)
+    const order = [...questions.value.slice(at + 1), ...questions.value.slice(0, at)]
+    return order.find((q) => q.state !== 'answered')?.id ?? ''
+  }
+
+  async function type(text: string): Promise<void> {
+    error.value = ''
+    await draft.type(asking.value, text)
+  }
+
+  async function enter(): Promise<void> {
+    await refresh()
+    const fault = question.value?.fault
+    error.value = fault ? sayFault(fault) : ''
+    if (!fault) asking.value = after(asking.value)
+  }
+
+  /** Types an answer and enters it. */
+  async function answer(text: string): Promise<void> {
+    await type(text)
+    await enter()
+  }
+
+  function ask(id: string): void {
+    error.value = ''
+    asking.value = id
+  }
+
+  return { asked, asking, error, questions, question, after, type, enter, answer, ask }
+}

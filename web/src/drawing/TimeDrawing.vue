@@ -1,0 +1,146 @@
+<script setup lang="ts">
+// Writes a drawing over time as SVG: a tide, the levels of a test, or the scale that decides.
+// The arrow keys walk through its twin in words, which is read out and shown below it.
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
+import { call, Refusal, type Schemas } from '../core/core'
+import { say } from '../words/words'
+import { pathOf, watchSize } from './shapes'
+
+type Ask =
+  | ({ kind: 'tide' } & Pick<Schemas['DrawTideInputs'], 'tide' | 'now' | 'hours' | 'mini'>)
+  | ({ kind: 'levels' } & Pick<Schemas['DrawLevelsInputs'], 'test' | 'now'>)
+  | ({ kind: 'scale' } & Pick<Schemas['DrawScaleInputs'], 'judged' | 'limit_mm_per_h'>)
+
+const props = defineProps<{ input: Ask; label: string; mini?: boolean }>()
+
+const host = ref<HTMLElement>()
+const size = ref({ width: 0, height: 0 })
+const drawing = shallowRef<Schemas['DrawDrawing'] | null>(null)
+const at = ref(-1)
+let unwatch: (() => void) | undefined
+let asked = 0
+
+onMounted(() => (unwatch = watchSize(host.value!, (now) => (size.value = now))))
+onBeforeUnmount(() => unwatch?.())
+
+function made(view: { width: number; height: number }): Promise<Schemas['DrawDrawing']> {
+  const { kind, ...input } = props.input
+  const offset_min = -new Date().getTimezoneOffset()
+  if (kind === 'tide') return call('draw.tide', { ...(input as Schemas['DrawTideInputs']), offset_min, view })
+  if (kind === 'levels') return call('draw.levels', { ...(input as Schemas['DrawLevelsInputs']), offset_min, view })
+  return call('draw.scale', { ...(input as Schemas['DrawScaleInputs']), view })
+}
+
+// The last good drawing stays while a new one is made; a late answer is passed over.
+watch(
+  [() => JSON.stringify(props.input), size],
+  async () => {
+    if (size.value.width < 2 || size.value.height < 2) return
+    const mine = ++asked
+    try {
+      const now = await made(size.value)
+      if (mine === asked) drawing.value = now
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+    }
+  },
+  { immediate: true },
+)
+
+const box = computed(() => {
+  const b = drawing.value?.box
+  return b ? `${b.x} ${b.y} ${b.width} ${b.height}` : '0 0 1 1'
+})
+const twin = computed(() => (drawing.value?.twin ?? []).map((line) => say(line.key, line.args)))
+
+function walk(event: KeyboardEvent): void {
+  if (event.altKey || event.ctrlKey || event.metaKey || !event.key.startsWith('Arrow')) return
+  event.preventDefault()
+  const step = event.key === 'ArrowRight' || event.key === 'ArrowDown' ? 1 : -1
+  at.value = Math.min(twin.value.length - 1, Math.max(0, at.value + step))
+}
+
+const uid = useId()
+const looks = Object.fromEntries(['dots', 'waves', 'bars', 'crosses'].map((n) => [`--${n}`, `url(#${n}-${uid})`]))
+</script>
+
+<template>
+  <div ref="host" class="time" :class="{ mini }">
+    <svg
+      :viewBox="box"
+      :style="looks"
+      :role="mini ? 'img' : 'group'"
+      :aria-label="label"
+      :tabindex="mini ? undefined : 0"
+      @keydown="walk"
+      @blur="at = -1"
+    >
+      <defs>
+        <pattern :id="`dots-${uid}`" patternUnits="userSpaceOnUse" width="9" height="9">
+          <rect width="9" height="9" fill="var(--sunk)" />
+          <circle cx="4.5" cy="4.5" r="1.3" fill="var(--stone7)" />
+        </pattern>
+        <pattern :id="`waves-${uid}`" patternUnits="userSpaceOnUse" width="28" height="14">
+          <rect width="28" height="14" fill="var(--water7)" />
+          <path d="M0 7q7 -6 14 0t14 0" fill="none" stroke="var(--water4)" stroke-width="1.4" />
+        </pattern>
+        <pattern :id="`bars-${uid}`" patternUnits="userSpaceOnUse" width="12" height="12" patternTransform="rotate(45)">
+          <rect width="12" height="12" fill="var(--amber3)" />
+          <rect width="4" height="12" fill="var(--amber7)" />
+        </pattern>
+        <pattern :id="`crosses-${uid}`" patternUnits="userSpaceOnUse" width="10" height="10">
+          <rect width="10" height="10" fill="var(--plum1)" />
+          <path d="M2 2l6 6M8 2l-6 6" stroke="var(--plum7)" stroke-width="1.5" />
+        </pattern>
+      </defs>
+      <template v-for="(item, i) in drawing?.items ?? []" :key="i">
+        <path v-if="item.kind === 'path'" :d="pathOf(item)" :class="`t-${item.style}`" />
+        <circle
+          v-else-if="item.kind === 'disc'"
+          :cx="item.at[0]"
+          :cy="item.at[1]"
+          :r="item.radius ?? 0"
+          :class="`t-${item.style}`"
+        />
+        <text
+          v-else
+          :x="item.at[0]"
+          :y="item.at[1]"
+          :text-anchor="item.anchor as 'middle'"
+          :class="`t-${item.style}`"
+          aria-hidden="true"
+        >
+          {{ item.say ? say(item.say.key, item.say.args) : '' }}
+        </text>
+      </template>
+    </svg>
+    <p v-if="at >= 0" class="twin-line">{{ twin[at] }}</p>
+    <section v-if="!mini && drawing" class="visually-hidden" :aria-label="say('twin.heading')">
+      <p aria-live="polite">{{ at >= 0 ? twin[at] : '' }}</p>
+      <ul>
+        <li v-for="(line, i) in twin" :key="i">{{ line }}</li>
+      </ul>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.time {
+  position: relative;
+  width: 100%;
+  height: 100%;
+  min-height: 0;
+}
+svg {
+  display: block;
+  width: 100%;
+  height: 100%;
+}
+.twin-line {
+  position: absolute;
+  inset: auto 0 0 0;
+  padding: 6px 12px;
+  background: var(--ink);
+  color: var(--sheet);
+}
+</style>

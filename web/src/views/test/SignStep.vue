@@ -1,0 +1,142 @@
+<script setup lang="ts">
+// A signature: person, role, drawn line, and what was seen when it was given.
+import { computed, ref } from 'vue'
+import { call, Refusal, type Schemas } from '../../core/core'
+import { textsOf, useBook } from '../../data/book'
+import MitreButton from '../../parts/MitreButton.vue'
+import SignField from '../../parts/SignField.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import { moment, say, sayFault } from '../../words/words'
+import BlockLine from '../area/BlockLine.vue'
+import OverrideSheet from '../area/OverrideSheet.vue'
+import StepFrame from '../area/StepFrame.vue'
+import { useArea, type Step } from '../area/useArea'
+import VerdictHead from './VerdictHead.vue'
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const { look, job, area, minute, record, nameOf } = useArea()
+const book = useBook()
+
+const signed = computed(() => look.value.signatures.filter((each) => each.step === props.step.id).at(-1))
+const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
+/** The stage with the test shows what is signed. */
+const test = computed(() => (props.stage.steps.some((s) => s.does === 'test') ? look.value.test : null))
+const last = computed(() => look.value.stages.at(-1)?.id === props.stage.id)
+const person = ref('')
+const role = computed(() => look.value.job.people.find((p) => p.id === person.value)?.role ?? '')
+const line = ref<[number, number][][]>([])
+const error = ref('')
+const overriding = ref(false)
+const paper = computed(() => `/api/jobs/${job}/areas/${area}/dossier`)
+
+async function sign(): Promise<void> {
+  error.value = ''
+  try {
+    const { seen } = await call('logbook.seen', { area }, await textsOf(job))
+    const body = { step: props.step.id, person: person.value, role: role.value || '-', line: line.value, seen }
+    const kept = await record('signed', body, { key: 'sign.kept', args: { title: props.step.title } })
+    if (kept && !last.value) emit('go', look.value.next.stage)
+  } catch (refused) {
+    if (!(refused instanceof Refusal)) throw refused
+    error.value = refused.faults.map(sayFault).join(' ')
+  }
+}
+</script>
+
+<template>
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('sign.line')"
+    :error="error"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
+    <template #drawing>
+      <div v-if="test" class="chart">
+        <VerdictHead :test="test" />
+        <TimeDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
+      </div>
+      <NetDrawing
+        v-else-if="look.geometry"
+        :name="look.name"
+        :input="{ area: look.geometry, layers: ['coat'], ...(look.coats.length ? { coat: look.coats.at(-1)! } : {}) }"
+        :taps="['surface']"
+      />
+    </template>
+    <h2>{{ step.title }}</h2>
+    <p>{{ step.why }}</p>
+    <BlockLine v-if="step.block && open" :step="step" />
+    <p v-else-if="step.no_sign && open" class="said">{{ say(step.no_sign) }}</p>
+    <template v-if="signed">
+      <p :class="{ said: step.hold === 'stale' }">
+        {{ say('sign.signed', { who: nameOf(signed.person), role: signed.role, at: signed.at }) }}
+        <span class="small">{{ moment(signed.at) }}</span>
+      </p>
+      <p v-if="step.hold === 'stale'" class="said">{{ say('next.stale') }}</p>
+      <p class="small mono seen">{{ signed.seen }}</p>
+    </template>
+    <template v-if="open && !step.block && !step.no_sign">
+      <div role="radiogroup" :aria-label="say('sign.who')">
+        <p class="small">{{ say('sign.who') }}</p>
+        <button
+          v-for="each in look.job.people"
+          :key="each.id"
+          class="row"
+          role="radio"
+          :aria-checked="person === each.id"
+          :class="{ chosen: person === each.id }"
+          @click="person = each.id"
+        >
+          <span class="grow">{{ book.names[each.id] || each.role }}</span>
+          <span class="small">{{ each.role }}</span>
+        </button>
+      </div>
+      <SignField v-model="line" />
+    </template>
+    <div v-if="last || test" class="paper">
+      <h2 class="sub">{{ say('paper.title') }}</h2>
+      <p class="small">{{ say('paper.line') }}</p>
+      <a class="outline narrow link" :href="`${paper}.pdf`" target="_blank" rel="noopener">{{ say('paper.open') }}</a>
+    </div>
+    <OverrideSheet v-if="overriding" :step="step.id" :title="step.title" @close="overriding = false" />
+    <template #outline>
+      <button v-if="open && !step.block" class="outline" @click="overriding = true">{{ say('override') }}</button>
+    </template>
+    <template #mitre>
+      <MitreButton
+        v-if="open && !step.block && !step.no_sign"
+        :label="say('sign.act')"
+        :line="step.title"
+        @click="sign"
+      />
+    </template>
+  </StepFrame>
+</template>
+
+<style scoped>
+.chart {
+  height: 100%;
+  display: grid;
+  grid-template-rows: auto minmax(200px, 1fr);
+  gap: 8px;
+}
+.seen {
+  overflow-wrap: anywhere;
+}
+.paper {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  padding-top: 10px;
+  border-top: 1.5px solid var(--line);
+}
+.link {
+  display: grid;
+  place-items: center;
+  color: inherit;
+  text-decoration: none;
+}
+</style>

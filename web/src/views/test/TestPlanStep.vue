@@ -1,0 +1,223 @@
+<script setup lang="ts">
+// A water test is settled before a tap is opened: depth, load against what is allowed,
+// where the water goes, gauge and hours. What follows from the answers stands beside them.
+import { computed, ref, shallowRef } from 'vue'
+import { call, type Schemas } from '../../core/core'
+import { textsOf } from '../../data/book'
+import { useAsking } from '../../data/useAsking'
+import { useDraft } from '../../data/useDraft'
+import BigPad from '../../parts/BigPad.vue'
+import ExplainSlip from '../../parts/ExplainSlip.vue'
+import FactLine from '../../parts/FactLine.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import { fieldName, quantity, say, sayFault, span, unitName } from '../../words/words'
+import BlockLine from '../area/BlockLine.vue'
+import StepFrame from '../area/StepFrame.vue'
+import { useArea, type Step } from '../area/useArea'
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const { look, job, area, record } = useArea()
+
+const planned = computed(() => look.value.test)
+const editing = ref(!planned.value)
+const explained = shallowRef<Schemas['FigureFigure'] | null>(null)
+const draft = useDraft(
+  () => `test.${area}`,
+  () => Object.fromEntries(Object.entries(planned.value?.answers ?? {}).map(([id, answered]) => [id, answered.typed])),
+)
+const { asked, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, async () =>
+  call('test.ask', { area, typed: { ...draft.typed.value } }, await textsOf(job)),
+)
+
+const suggested = computed(() => {
+  const args = question.value?.args
+  return args?.suggest === undefined ? null : { value: String(args.suggest as number), says: args.says as string }
+})
+const next = computed(() => questions.value.find((q) => q.id === after(question.value?.id ?? '')))
+const wrong = computed(() => questions.value.filter((q) => q.state === 'wrong' && q.id !== question.value?.id))
+const facts = computed(() => {
+  const out = asked.value
+  if (!out?.fill) return []
+  const list = [
+    { value: out.fill.volume_L.toFixed(0), unit: 'L', name: say('test.volume') },
+    { value: span(out.fill.fill_h * 3_600_000), name: say('test.fill_time') },
+  ]
+  if (out.load_kPa !== null) list.push({ value: out.load_kPa.toFixed(2), unit: 'kPa', name: say('test.greatest_load') })
+  if (out.duration) list.push({ value: span(hours.value * 3_600_000), name: say('test.duration') })
+  return list
+})
+const hours = computed(() => {
+  const own = asked.value?.gauges.find((g) => g.resolution_mm === resolution.value)
+  return own?.duration_h ?? asked.value?.chosen?.planned_h ?? asked.value?.duration?.duration_h ?? 0
+})
+const resolution = computed(() => questions.value.find((q) => q.id === 'resolution')?.value ?? 0)
+
+function valueOf(q: Schemas['AskQuestion']): string {
+  if (q.typed === '-') return say('sheet.not_stated')
+  if (q.state !== 'answered' || q.kind === 'text') return q.typed || '?'
+  return q.kind === 'choice' ? say(`test.pan.${q.typed}`) : quantity(q.value, q.unit ?? '')
+}
+
+async function keep(): Promise<void> {
+  const answers = asked.value?.answers
+  if (!answers) return
+  if (await record('test.planned', { step: props.step.id, answers }, { key: 'test.planned.kept' })) {
+    await draft.drop()
+    editing.value = false
+    emit('go', look.value.next.stage)
+  }
+}
+</script>
+
+<template>
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('test.plan.line')"
+    :error="error"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
+    <template #drawing>
+      <div class="both">
+        <div class="net-half">
+          <NetDrawing
+            v-if="look.geometry"
+            :name="look.name"
+            :input="{ area: look.geometry, layers: [] }"
+            :taps="['surface']"
+          />
+        </div>
+        <section v-if="asked?.gauges.length" class="gauges">
+          <h2 class="sub">{{ say('test.gauges') }}</h2>
+          <ul>
+            <li
+              v-for="g in asked.gauges"
+              :key="g.resolution_mm"
+              class="row"
+              :class="{ chosen: g.resolution_mm === resolution }"
+            >
+              <span class="grow">{{ say('test.gauge', { mm: g.resolution_mm }) }}</span>
+              <strong>{{ g.duration_h === null ? say('test.gauge.never') : span(g.duration_h * 3_600_000) }}</strong>
+            </li>
+          </ul>
+        </section>
+      </div>
+    </template>
+
+    <BlockLine :step="step" />
+    <template v-if="editing && question">
+      <div>
+        <h2>{{ fieldName(question.id) }}</h2>
+        <p>{{ say(`ask.${question.id}`) }}</p>
+        <p class="small">{{ say(`ask.${question.id}.line`) }}</p>
+      </div>
+      <ul v-if="question.kind === 'choice'" role="radiogroup" :aria-label="fieldName(question.id)">
+        <li v-for="option in question.options" :key="option">
+          <button
+            class="row"
+            role="radio"
+            :aria-checked="question.typed === option"
+            :class="{ chosen: question.typed === option }"
+            @click="answer(option)"
+          >
+            <span class="grow">
+              <strong class="option">{{ say(`test.pan.${option}`) }}</strong>
+              <span class="small">{{ say(`test.pan.${option}.line`) }}</span>
+            </span>
+          </button>
+        </li>
+      </ul>
+      <BigPad
+        v-else
+        :id="question.id"
+        :model-value="draft.typed.value[question.id] ?? ''"
+        :label="fieldName(question.id)"
+        :unit="unitName(question.unit ?? '')"
+        :plain="question.kind === 'text'"
+        :wrong="!!error"
+        @update:model-value="type"
+        @enter="enter"
+      />
+      <button v-if="suggested" class="outline narrow" @click="answer(suggested.value)">
+        {{ say('test.suggest', suggested) }}
+      </button>
+      <button v-if="question.kind === 'stated'" class="outline narrow" @click="answer('-')">
+        {{ say('test.not_known') }}
+      </button>
+    </template>
+    <h2 v-else-if="editing">{{ say('survey.complete') }}</h2>
+    <p v-for="q in wrong" :key="q.id" class="said">{{ sayFault(q.fault!) }}</p>
+    <ul v-if="!editing && planned">
+      <li v-for="figure in planned.plan" :key="figure.name">
+        <button class="row" @click="explained = figure">
+          <span class="grow">{{ say(figure.name) }}</span>
+          <strong>{{ quantity(figure.value, figure.unit) }}</strong>
+        </button>
+      </li>
+    </ul>
+    <ul>
+      <li v-for="q in questions" :key="q.id">
+        <button class="row" :disabled="!editing" :aria-current="q.id === question?.id && editing" @click="ask(q.id)">
+          <span class="grow">{{ fieldName(q.id) }}</span>
+          <strong class="value">{{ valueOf(q) }}</strong>
+        </button>
+      </li>
+    </ul>
+    <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
+
+    <template v-if="facts.length" #facts><FactLine :facts="facts" /></template>
+    <template #outline>
+      <button v-if="!editing" class="outline" @click="editing = true">{{ say('test.plan.again') }}</button>
+    </template>
+    <template #mitre>
+      <template v-if="editing">
+        <MitreButton
+          v-if="asked?.answers && !question"
+          :label="say('test.plan.keep')"
+          :line="say('test.plan.keep.line', { hours })"
+          @click="keep"
+        />
+        <MitreButton
+          v-else-if="question"
+          :label="say('survey.enter')"
+          :line="next ? say('survey.then', { next: fieldName(next.id) }) : say('survey.then.done')"
+          @click="enter"
+        />
+      </template>
+    </template>
+  </StepFrame>
+</template>
+
+<style scoped>
+.both {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.net-half {
+  flex: 1;
+  min-height: 0;
+}
+.gauges {
+  padding: 6px 12px 10px;
+}
+.gauges ul {
+  display: grid;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 0 24px;
+}
+.gauges .row {
+  min-height: 44px;
+}
+.option {
+  display: block;
+  font-size: 20px;
+}
+.value {
+  overflow-wrap: anywhere;
+  text-align: end;
+}
+</style>

@@ -1,0 +1,252 @@
+<script setup lang="ts">
+// Fill, then read water and pan together and look outside; the verdict stands above.
+import { computed, ref } from 'vue'
+import { call, Refusal, type Schemas } from '../../core/core'
+import { textsOf } from '../../data/book'
+import { useDraft } from '../../data/useDraft'
+import CheckRow from '../../parts/CheckRow.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import NumberFields from '../../parts/NumberFields.vue'
+import SideSheet from '../../parts/SideSheet.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import { moment, say, sayFault } from '../../words/words'
+import BlockLine from '../area/BlockLine.vue'
+import StepFrame from '../area/StepFrame.vue'
+import { useArea, type Step } from '../area/useArea'
+import VerdictHead from './VerdictHead.vue'
+
+const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
+const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
+const { look, job, area, now, minute, record } = useArea()
+
+const test = computed(() => look.value.test)
+const run = computed(() => test.value?.runs.at(-1))
+const readings = computed(() => [...(run.value?.levels ?? [])].reverse())
+const hasPan = computed(() => test.value?.chosen.pan !== 'none')
+const done = computed(() => props.step.state === 'done')
+const leaks = computed(() => test.value?.finding === 'leaks')
+const error = ref('')
+const listed = ref(false)
+
+const checks = computed(() => props.step.checks ?? [])
+const ticked = ref<string[]>([])
+function toggle(line: string): void {
+  ticked.value = ticked.value.includes(line) ? ticked.value.filter((each) => each !== line) : [...ticked.value, line]
+}
+
+const draft = useDraft(
+  () => `level.${area}`,
+  () => ({}),
+)
+const fields = computed(() => [
+  { id: 'water_mm', label: say('test.read.water') },
+  ...(hasPan.value ? [{ id: 'pan_mm', label: say('test.read.pan') }] : []),
+])
+
+async function fill(why: string): Promise<void> {
+  const body = { step: props.step.id, why, ...(ticked.value.length ? { confirmed: ticked.value } : {}) }
+  if (await record('test.filled', body, { key: `test.filled.${why}` })) asking.value = false
+}
+const asking = ref(false)
+
+/** A clock time typed for today or, when it lies ahead of now, as it stands. */
+function readAt(typed: string): string {
+  const found = /^(\d{1,2})[:.](\d{2})$/.exec(typed.trim())
+  if (!found) return typed.trim()
+  const at = new Date(now.value)
+  at.setHours(Number(found[1]), Number(found[2]), 0, 0)
+  return at.toISOString()
+}
+
+async function number(id: string): Promise<number> {
+  const typed = draft.typed.value[id] ?? ''
+  return (await call('units.number', { field: id, kind: 'number', typed, least: -20000, most: 20000 })).value
+}
+
+async function keep(): Promise<void> {
+  error.value = ''
+  const { pan_mm = '', outside = '', where = '', read_at = '' } = draft.typed.value
+  try {
+    const reading = {
+      step: props.step.id,
+      water_mm: await number('water_mm'),
+      pan_mm: hasPan.value && pan_mm.trim() ? await number('pan_mm') : null,
+      outside,
+      where: where.trim(),
+      read_at: read_at.trim() ? readAt(read_at) : '',
+    }
+    await call('test.check', { area, reading, now: now.value.toISOString() }, await textsOf(job))
+    const { read_at: at, where: place, ...rest } = reading
+    const body = { ...rest, ...(at ? { read_at: at } : {}), ...(place ? { where: place } : {}) }
+    if (await record('test.read', body, { key: 'test.read.kept', args: { water: reading.water_mm } })) {
+      await draft.replace({})
+    }
+  } catch (refused) {
+    if (!(refused instanceof Refusal)) throw refused
+    error.value = refused.faults.map(sayFault).join('. ')
+  }
+}
+
+function planAgain(): void {
+  const plan = props.stage.steps.find((each) => each.does === 'plan_test')
+  if (plan) emit('step', plan.id)
+}
+
+const line = computed(() => {
+  if (!run.value) return say('test.line.fill', { litres: test.value?.fill.volume_L })
+  return say('test.line', { at: run.value.at, n: run.value.levels.length })
+})
+</script>
+
+<template>
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="line"
+    :error="error"
+    @go="(s) => emit('go', s)"
+    @step="(s) => emit('step', s)"
+  >
+    <template #drawing>
+      <div v-if="test && run" class="chart">
+        <VerdictHead :test="test" />
+        <div class="levels">
+          <p class="small">{{ say('levels.label') }}</p>
+          <TimeDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
+        </div>
+      </div>
+      <NetDrawing
+        v-else-if="look.geometry"
+        :name="look.name"
+        :input="{ area: look.geometry, layers: [] }"
+        :taps="['surface']"
+      />
+    </template>
+
+    <BlockLine :step="step" />
+    <template v-if="test && !run">
+      <h2>{{ step.title }}</h2>
+      <p>
+        {{
+          say('test.fill.line', { litres: test.fill.volume_L, hours: test.fill.fill_h, depth: test.chosen.depth_mm })
+        }}
+      </p>
+      <p>{{ say('test.fill.goes', { to: test.chosen.goes_to }) }}</p>
+      <ul>
+        <li v-for="each in checks" :key="each">
+          <CheckRow :label="each" :checked="ticked.includes(each)" @toggle="toggle(each)" />
+        </li>
+      </ul>
+    </template>
+    <template v-else-if="test">
+      <template v-if="!done && !leaks">
+        <h2 class="sub">{{ say('test.read.title') }}</h2>
+        <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+        <div role="radiogroup" :aria-label="say('field.outside')" class="outside">
+          <button
+            v-for="each in ['dry', 'damp', 'wet']"
+            :key="each"
+            class="outline narrow"
+            role="radio"
+            :aria-checked="draft.typed.value.outside === each"
+            :class="{ picked: draft.typed.value.outside === each }"
+            @click="draft.type('outside', each)"
+          >
+            {{ say(`test.outside.${each}`) }}
+          </button>
+        </div>
+        <label v-if="draft.typed.value.outside && draft.typed.value.outside !== 'dry'" class="field">
+          <span>{{ say('test.read.where') }}</span>
+          <input
+            :value="draft.typed.value.where ?? ''"
+            maxlength="200"
+            autocomplete="off"
+            @input="draft.type('where', ($event.target as HTMLInputElement).value)"
+          />
+        </label>
+        <label class="field">
+          <span>{{ say('test.read.at') }}</span>
+          <input
+            :value="draft.typed.value.read_at ?? ''"
+            maxlength="30"
+            autocomplete="off"
+            :placeholder="moment(now)"
+            @input="draft.type('read_at', ($event.target as HTMLInputElement).value)"
+          />
+        </label>
+      </template>
+      <button class="outline narrow" :aria-expanded="listed" @click="listed = !listed">
+        {{ say('test.readings', { n: readings.length }) }}
+      </button>
+      <ul v-if="listed">
+        <li v-for="each in readings" :key="each.entry" class="row">
+          <span class="grow">{{ moment(each.at) }} · {{ say(`test.outside.${each.outside}`) }} {{ each.where }}</span>
+          <strong>{{
+            say(each.pan_mm === null ? 'test.level.one' : 'test.level.both', { water: each.water_mm, pan: each.pan_mm })
+          }}</strong>
+        </li>
+      </ul>
+      <p class="small">{{ say('test.odd') }}</p>
+      <p class="small">{{ say('test.doubt') }}</p>
+    </template>
+    <SideSheet v-if="asking" :title="say('test.again.title')" @close="asking = false">
+      <p>{{ say('test.again.line') }}</p>
+      <button v-for="why in ['topped_up', 'rain', 'disturbed']" :key="why" class="outline" @click="fill(why)">
+        {{ say(`test.again.${why}`) }}
+      </button>
+    </SideSheet>
+
+    <template #outline>
+      <button v-if="run && !done && !leaks" class="outline" @click="asking = true">{{ say('test.again') }}</button>
+      <button v-if="leaks" class="outline" @click="planAgain">{{ say('test.plan.again') }}</button>
+    </template>
+    <template #mitre>
+      <MitreButton
+        v-if="test && !run && !step.block"
+        :label="say('test.fill')"
+        :line="say('test.fill.act')"
+        :disabled="ticked.length < checks.length"
+        @click="fill('filled')"
+      />
+      <MitreButton
+        v-else-if="run && !done && !leaks"
+        :label="say('test.read')"
+        :line="test?.next_at ? say('test.read.due', { at: test.next_at }) : ''"
+        @click="keep"
+      />
+      <MitreButton v-else-if="done" :label="say('test.to_sign')" @click="emit('go', look.next.stage)" />
+    </template>
+  </StepFrame>
+</template>
+
+<style scoped>
+.chart {
+  height: 100%;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  gap: 8px;
+}
+.levels {
+  min-height: 220px;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+}
+.outside {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 8px;
+}
+.picked {
+  background: var(--ink);
+  color: var(--sheet);
+}
+@media (max-width: 759px) {
+  .chart {
+    height: auto;
+  }
+  .levels {
+    height: 260px;
+  }
+}
+</style>

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+// The verdict first, in the largest words; then the scale that decides, in view.
+import { computed, shallowRef } from 'vue'
+import type { Schemas } from '../../core/core'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import ExplainSlip from '../../parts/ExplainSlip.vue'
+import { say } from '../../words/words'
+
+const props = defineProps<{ test: Schemas['LogbookTestLook'] }>()
+const explained = shallowRef<Schemas['FigureFigure'] | null>(null)
+const word = computed(() => say(props.test.finding ? `test.finding.${props.test.finding}` : 'test.finding'))
+const more = computed(() => {
+  const t = props.test
+  if (t.finding === 'leaks' || !t.judged) return ''
+  if (t.still?.still_h && t.decides) return say('test.more', { hours: t.still.still_h, at: t.decides })
+  if (t.so_far && t.ends) return say('test.until', { at: t.ends })
+  return ''
+})
+</script>
+
+<template>
+  <header class="verdict" :class="test.finding.replaceAll(' ', '-')">
+    <div class="say">
+      <h2 class="word" role="status">
+        {{ word }} <span v-if="test.so_far && test.finding === 'holds'" class="sofar">{{ say('test.sofar') }}</span>
+      </h2>
+      <p v-if="more" class="more">{{ more }}</p>
+      <p class="why">{{ say(test.reason.key, test.reason.args) }}</p>
+      <p v-if="test.reason.remedy" class="small">{{ say(test.reason.remedy) }}</p>
+    </div>
+    <div v-if="test.judged" class="scale">
+      <p class="small">{{ say('test.loss') }}, mm/h</p>
+      <TimeDrawing
+        :label="say('scale.label')"
+        :input="{ kind: 'scale', judged: test.judged, limit_mm_per_h: test.chosen.tolerance_mm_per_h }"
+      />
+      <button class="small open" @click="explained = test.figures[0] ?? null">
+        {{
+          say('scale.says', {
+            loss: test.judged.r_mm_per_h,
+            lower: test.judged.lower_mm_per_h,
+            upper: test.judged.upper_mm_per_h,
+            limit: test.chosen.tolerance_mm_per_h,
+          })
+        }}
+      </button>
+    </div>
+    <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
+  </header>
+</template>
+
+<style scoped>
+.verdict {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 360px);
+  gap: 8px 24px;
+  padding: 0 4px 8px;
+  border-bottom: 2.4px solid var(--ink);
+}
+.word {
+  font-size: 56px;
+  font-weight: 750;
+  letter-spacing: -0.03em;
+  line-height: 1;
+}
+.leaks .word {
+  color: var(--plum7);
+}
+.holds .word {
+  color: var(--water9);
+}
+.sofar {
+  font-size: 26px;
+  letter-spacing: 0;
+}
+.more {
+  font-size: 22px;
+  font-weight: 700;
+}
+.scale {
+  height: 132px;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+}
+.open {
+  min-height: 40px;
+  text-decoration: underline;
+  text-underline-offset: 4px;
+}
+@media (max-width: 759px) {
+  .verdict {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .word {
+    font-size: 40px;
+  }
+}
+</style>

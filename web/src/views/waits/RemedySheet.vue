@@ -1,0 +1,34 @@
+<script setup lang="ts">
+// A window that has shut: the sheet's remedy, and what was done of it.
+import { ref } from 'vue'
+import SideSheet from '../../parts/SideSheet.vue'
+import { say } from '../../words/words'
+import { useArea, type Step } from '../area/useArea'
+
+const props = defineProps<{ step: Step }>()
+const emit = defineEmits<{ close: [] }>()
+const { record } = useArea()
+const did = ref(props.step.opens?.remedy ?? '')
+const error = ref('')
+
+async function keep(): Promise<void> {
+  if (!did.value.trim()) error.value = `${say('field.did')}: ${say('fault.text.missing')}`
+  else if (await record('remedied', { step: props.step.id, did: did.value.trim() }, { key: 'remedy.kept' }))
+    emit('close')
+}
+</script>
+
+<template>
+  <SideSheet :title="say('remedy.title')" @close="emit('close')">
+    <p>{{ say('remedy.line', { remedy: step.opens?.remedy ?? '' }) }}</p>
+    <label class="field">
+      <span>{{ say('field.did') }}</span>
+      <input v-model="did" maxlength="500" autocomplete="off" />
+    </label>
+    <p v-if="error" class="said" role="alert">{{ error }}</p>
+    <template #action>
+      <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>
+      <button class="outline" @click="keep">{{ say('remedy.keep') }}</button>
+    </template>
+  </SideSheet>
+</template>
