@@ -1,6 +1,8 @@
 package draw
 
 import (
+	"math"
+	"slices"
 	"time"
 
 	"dusha/core/cure"
@@ -13,7 +15,7 @@ import (
 type TideInputs struct {
 	Tide   logbook.Tide `json:"tide"`
 	Now    time.Time    `json:"now"`
-	Offset int          `json:"offset_min"` // local time, minutes east of Greenwich
+	Offset int          `json:"offset_min"`      // local time, minutes east of Greenwich
 	Hours  int          `json:"hours,omitempty"` // shown after now; 0: 48
 	View   View         `json:"view"`
 	Mini   bool         `json:"mini,omitempty"` // without words: beside a row that has them
@@ -22,7 +24,7 @@ type TideInputs struct {
 // Where the tide lies in its view, px.
 const (
 	tideMarks = 26 // room for the axis above
-	tideFoot  = 30 // room for the clock times below
+	tideFoot  = 32 // room for the clock times below
 	tideSide  = 6
 	shownBack = 12
 )
@@ -113,25 +115,28 @@ func (a axis) point(at string, y float64) wetarea.Point {
 	return wetarea.Point{a.x(a.inside(when)), y}
 }
 
-// tideTimes marks opening, closing and shutting by the clock, and the last safe start with
-// a triangle.
+// tideTimes marks opening, closing and shutting, with the last safe start as a triangle;
+// their clock times stand below as far as there is room, the ones to act on first.
 func (d *Drawing) tideTimes(a axis, t logbook.Tide, foot float64, mini bool) {
-	last := a.left - 60
-	for _, mark := range []string{t.Opens, t.Closing, t.Shuts} {
+	var taken []float64
+	for _, mark := range []string{t.LastSafe, t.Opens, t.Shuts, t.Closing} {
 		at, err := time.Parse(time.RFC3339, mark)
 		if err != nil || !a.shows(at) {
 			continue
 		}
 		x := a.x(at)
-		d.path("tide_mark", false, wetarea.Point{x, foot - 6}, wetarea.Point{x, foot + 5})
-		if !mini && x-last >= 50 {
-			last = x
-			d.text("tide_time", wetarea.Point{min(max(x, a.left+24), a.right-24), foot + 24}, "middle", "axis.clock", "at", at.In(a.zone).Format(time.RFC3339))
+		if mark == t.LastSafe {
+			d.path("last_safe", true, wetarea.Point{x, foot + 1}, wetarea.Point{x + 8, foot + 13}, wetarea.Point{x - 8, foot + 13})
+		} else {
+			d.path("tide_mark", false, wetarea.Point{x, foot - 6}, wetarea.Point{x, foot + 5})
 		}
-	}
-	if at, err := time.Parse(time.RFC3339, t.LastSafe); err == nil && a.shows(at) {
-		x := a.x(at)
-		d.path("last_safe", true, wetarea.Point{x, foot + 1}, wetarea.Point{x + 8, foot + 13}, wetarea.Point{x - 8, foot + 13})
+		place := min(max(x, a.left+24), a.right-24)
+		near := slices.ContainsFunc(taken, func(other float64) bool { return math.Abs(other-place) < labelPx+6 })
+		if mini || near {
+			continue
+		}
+		taken = append(taken, place)
+		d.text("tide_time", wetarea.Point{place, foot + 27}, "middle", "axis.clock", "at", at.In(a.zone).Format(time.RFC3339))
 	}
 }
 

@@ -257,11 +257,27 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 	if began := w.from.Add(minutesOf(w.window.Lag * 60)); began.After(begin) {
 		begin = began
 	}
-	for at := begin; !at.After(now.Add(tideAhead * time.Hour)); at = at.Add(tideStep) {
+	for _, at := range tideTimes(begin, now.Add(tideAhead*time.Hour), t.Opens, t.Closing, t.Shuts) {
 		level, state := w.window.Level(w.edges, at.Sub(w.from).Hours())
 		t.Points = append(t.Points, TidePoint{stamp(at), level, state})
 	}
 	return &t
+}
+
+// tideTimes are the moments a tide is worked out for: at even steps, and right before and
+// at each change of its state.
+func tideTimes(from, to time.Time, changes ...string) []time.Time {
+	var times []time.Time
+	for at := from; !at.After(to); at = at.Add(tideStep) {
+		times = append(times, at)
+	}
+	for _, change := range changes {
+		if at, err := time.Parse(time.RFC3339, change); err == nil && at.After(from) && at.Before(to) {
+			times = append(times, at.Add(-time.Second), at.Add(time.Second))
+		}
+	}
+	slices.SortFunc(times, time.Time.Compare)
+	return times
 }
 
 func stamp(at time.Time) string { return at.UTC().Format(time.RFC3339) }

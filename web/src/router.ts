@@ -6,6 +6,13 @@ export const router = createRouter({
   routes: [
     { path: '/', name: 'jobs', component: JobsView },
     { path: '/job/:job', name: 'job', component: () => import('./views/jobs/JobView.vue'), props: true },
+    { path: '/job/:job/now', name: 'now', component: () => import('./views/now/NowView.vue'), props: true },
+    {
+      path: '/job/:job/waits/:area?',
+      name: 'waits',
+      component: () => import('./views/now/WaitsView.vue'),
+      props: true,
+    },
     {
       path: '/job/:job/sheet/:sample/:area',
       name: 'sheet',

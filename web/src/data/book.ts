@@ -72,8 +72,9 @@ export const useBook = defineStore('book', () => {
     return folded.filter((job) => job.name !== '')
   }
 
-  async function job(jobId: string, now: Date): Promise<Job> {
-    return call('logbook.job', { now: now.toISOString() }, await textsOf(jobId))
+  /** Folds one job; its waits as if the areas were some K warmer from now on. */
+  async function job(jobId: string, now: Date, warmer = 0): Promise<Job> {
+    return call('logbook.job', { now: now.toISOString(), warmer_K: warmer }, await textsOf(jobId))
   }
 
   async function look(jobId: string, area: string, now: Date): Promise<Look> {

@@ -3,11 +3,12 @@
 // spine lies across the top.
 import TopHead from './TopHead.vue'
 
-defineProps<{ tall?: boolean }>()
+// tall: the ledge holds a control; bare: it has nothing to hold on a wide screen.
+defineProps<{ tall?: boolean; bare?: boolean }>()
 </script>
 
 <template>
-  <div class="frame" :class="{ tall }">
+  <div class="frame" :class="{ tall, bare }">
     <aside class="spine"><slot name="spine" /></aside>
     <header class="head">
       <TopHead>
@@ -30,6 +31,12 @@ defineProps<{ tall?: boolean }>()
 }
 .frame.tall {
   grid-template-rows: 84px minmax(0, 1fr) auto;
+}
+.frame.bare {
+  grid-template-rows: 84px minmax(0, 1fr) 0;
+}
+.bare .ledge {
+  display: none;
 }
 .spine {
   grid-area: spine;
@@ -54,9 +61,13 @@ defineProps<{ tall?: boolean }>()
 }
 @media (max-width: 759px) {
   .frame,
-  .frame.tall {
+  .frame.tall,
+  .frame.bare {
     grid-template: 58px auto minmax(0, 1fr) auto / minmax(0, 1fr);
     grid-template-areas: 'spine' 'head' 'body' 'ledge';
+  }
+  .bare .ledge {
+    display: block;
   }
   .head {
     padding: 6px 16px;

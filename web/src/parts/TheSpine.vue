@@ -223,15 +223,6 @@ function pick(stage: string): void {
   font-size: 15px;
   font-weight: 650;
 }
-.now {
-  margin: 12px 12px 0;
-  min-height: 72px;
-  display: grid;
-  place-items: center;
-  align-content: center;
-  gap: 2px;
-  border: 2.4px solid var(--ink);
-}
 .across {
   display: none;
 }

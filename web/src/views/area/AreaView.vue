@@ -101,7 +101,6 @@ provideArea({
   now,
   minute: computed(() => new Date(Math.floor(now.value.getTime() / 60_000) * 60_000).toISOString()),
   busy,
-  goNext: () => go(look.value?.next.stage ?? ''),
   nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',
   async record(kind, body, said, mend) {
     if (busy.value) return false

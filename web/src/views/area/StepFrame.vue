@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The frame of one step: drawing left, one thing right, facts and actions below.
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Schemas } from '../../core/core'
 import { useBook } from '../../data/book'
 import AppFrame from '../../parts/AppFrame.vue'
@@ -23,6 +24,7 @@ const props = defineProps<{
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
 const area = useArea()
 const book = useBook()
+const router = useRouter()
 const look = area.look
 const showRecord = ref(false)
 const showConflict = ref(false)
@@ -32,7 +34,8 @@ function key(event: KeyboardEvent): void {
   if (!event.altKey || event.ctrlKey || event.metaKey) return
   const wanted = look.value.stages[event.code.startsWith('Digit') ? (Number(event.code.slice(5)) || 10) - 1 : -1]
   if (wanted) emit('go', wanted.id)
-  else if (event.code === 'KeyN') area.goNext()
+  else if (event.code === 'KeyN') void router.push(`/job/${area.job}/now`)
+  else if (event.code === 'KeyW') void router.push(`/job/${area.job}/waits`)
   else if (event.code === 'KeyZ' && book.canUndo) void book.undo()
   else return
   event.preventDefault()
@@ -48,7 +51,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
 <template>
   <AppFrame :tall="tall">
     <template #spine>
-      <TheSpine :stages="look.stages" :shown="stage.id" @open="(id) => emit('go', id)" @now="area.goNext()" />
+      <TheSpine :stages="look.stages" :shown="stage.id" :job="area.job" @open="(id) => emit('go', id)" />
     </template>
     <template #mark>
       <router-link :to="`/job/${area.job}`" class="other" :aria-label="look.job.name">

@@ -25,8 +25,6 @@ export interface AreaContext {
     say: { key: string; args?: Record<string, unknown> },
     mend?: { corrects: string; reason: string },
   ) => Promise<boolean>
-  /** Goes to the step that comes next. */
-  goNext: () => void
   nameOf: (person: string) => string
 }
 

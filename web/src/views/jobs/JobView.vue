@@ -40,7 +40,7 @@ const count = computed(() => {
 
 <template>
   <AppFrame>
-    <template #spine><PlainSpine /></template>
+    <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
       ><h1>{{ opened?.name || say('loading') }}</h1></template
     >

@@ -1,0 +1,180 @@
+<script setup lang="ts">
+// One row of what can be done now: where, what, how long it is open, start by, and the way
+// there.
+import { computed } from 'vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import StateGlyph from '../../parts/StateGlyph.vue'
+import { moment, say, span } from '../../words/words'
+import { layersOf } from './layers'
+import type { AreaLine } from './useJob'
+
+const props = defineProps<{ area: AreaLine; job: string; now: string; first: boolean; past: string[] }>()
+
+const turn = computed(() => props.area.turn!)
+const left = computed(() => Date.parse(turn.value.start_by) - Date.parse(props.now))
+const needs = computed(() => {
+  const parts = []
+  if (turn.value.kg) parts.push(say('board.kg', { kg: turn.value.kg }))
+  if (turn.value.minutes) parts.push(say('board.minutes', { hours: turn.value.minutes / 60 }))
+  return parts.join(' · ')
+})
+const state = computed(() => {
+  if (turn.value.state === 'held') return 'held'
+  if (props.area.tide) return props.area.tide.state
+  return turn.value.state === 'late' ? 'too late' : ''
+})
+</script>
+
+<template>
+  <div class="now-row">
+    <span class="net"><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" /></span>
+    <div class="what">
+      <h2>{{ turn.title }}</h2>
+      <p>
+        <strong>{{ area.name }}</strong>
+      </p>
+      <p class="small">{{ needs || say(turn.why, turn.args ?? {}) }}</p>
+      <p v-for="name in past" :key="name" class="past">{{ say('board.past_of', { area: name }) }}</p>
+    </div>
+    <div class="tide">
+      <TimeDrawing
+        v-if="area.tide"
+        mini
+        :label="say('tide.label', { area: area.name })"
+        :input="{ kind: 'tide', tide: area.tide, now, hours: 7, mini: true }"
+      />
+    </div>
+    <div class="by">
+      <p class="state">
+        <StateGlyph v-if="state && state !== 'held'" :state="state" />
+        <strong>{{ state ? say(`board.state.${state}`) : say('board.any_time') }}</strong>
+      </p>
+      <template v-if="turn.start_by && state !== 'too late'">
+        <p class="clock">{{ moment(turn.start_by) }}</p>
+        <p class="small">
+          {{ left > 0 ? say('wait.left', { left: span(left) }) : say('board.past_safe') }}
+        </p>
+      </template>
+    </div>
+    <router-link
+      :to="`/job/${job}/area/${area.id}/${turn.stage}`"
+      class="go"
+      :class="{ first }"
+      :aria-label="`${say(`board.go.${turn.does}`)}: ${area.name}, ${turn.title}`"
+    >
+      <span>{{ say(`board.go.${turn.does}`) }}</span>
+    </router-link>
+  </div>
+</template>
+
+<style scoped>
+.now-row {
+  display: grid;
+  grid-template-columns: 122px minmax(0, 1fr) 216px 200px 132px;
+  gap: 0 20px;
+  align-items: center;
+  min-height: 128px;
+  padding: 8px 0;
+  border-bottom: 1.5px solid var(--line);
+}
+.net {
+  width: 122px;
+  height: 108px;
+}
+.what {
+  display: grid;
+  gap: 4px;
+}
+.what h2 {
+  font-size: 27px;
+  font-weight: 720;
+  letter-spacing: -0.01em;
+}
+.past {
+  font-weight: 650;
+  border-inline-start: 8px solid var(--amber7);
+  padding-inline-start: 8px;
+}
+.tide {
+  height: 104px;
+}
+.by {
+  line-height: 1.15;
+}
+.state {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.clock {
+  font-size: 46px;
+  font-weight: 720;
+  letter-spacing: -0.03em;
+  line-height: 1.1;
+}
+.go {
+  height: 80px;
+  display: grid;
+  place-items: center;
+  border: 2.5px solid var(--ink);
+  border-radius: 3px;
+  font-size: 24px;
+  font-weight: 720;
+  color: inherit;
+  text-decoration: none;
+}
+.go.first {
+  border: 0;
+  border-radius: 0;
+  background: var(--lime-edge);
+  clip-path: polygon(0 0, 100% 0, calc(100% - var(--mitre)) 100%, 0 100%);
+  color: var(--lime-ink);
+}
+.first span {
+  display: grid;
+  place-items: center;
+  width: 100%;
+  height: 100%;
+  padding-inline-end: 22px;
+  background: var(--lime);
+  clip-path: polygon(
+    2.5px 2.5px,
+    calc(100% - 4.5px) 2.5px,
+    calc(100% - 31px) calc(100% - 2.5px),
+    2.5px calc(100% - 2.5px)
+  );
+}
+@media (max-width: 759px) {
+  .now-row {
+    grid-template-columns: minmax(0, 1fr) 132px;
+    gap: 6px 12px;
+  }
+  .net {
+    display: none;
+  }
+  .tide {
+    order: 3;
+    height: 64px;
+    width: 184px;
+  }
+  .tide:empty {
+    display: none;
+  }
+  .by {
+    order: 1;
+  }
+  .go {
+    order: 4;
+    height: 60px;
+    grid-column: 2;
+    font-size: 20px;
+  }
+  .what h2 {
+    font-size: 21px;
+  }
+  .clock {
+    font-size: 34px;
+  }
+}
+</style>

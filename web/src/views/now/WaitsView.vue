@@ -1,0 +1,235 @@
+<script setup lang="ts">
+// One tide per area for its next step. The switch redraws all of them for a colder or a
+// warmer room: does a heater help?
+import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import AppFrame from '../../parts/AppFrame.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import StateGlyph from '../../parts/StateGlyph.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import { moment, say } from '../../words/words'
+import { layersOf } from './layers'
+import { useJob, type AreaLine } from './useJob'
+
+const props = defineProps<{ job: string; area?: string }>()
+const router = useRouter()
+const off = 3
+const warmer = ref(0)
+const { job, at, lines } = useJob(() => props.job, warmer)
+
+const order = computed(() => [...(job.value?.board.now ?? []), ...(job.value?.board.waits ?? [])])
+const tides = computed(() => lines(order.value).filter((area) => area.tide))
+const others = computed(() => lines(order.value).filter((area) => !area.tide))
+
+function rows(area: AreaLine): [string, string][] {
+  const t = area.tide!
+  const each: [string, string][] = [
+    ['wait.row.opens', t.opens],
+    ['wait.row.last_safe', t.last_safe_start],
+    ['wait.row.shuts', t.shuts],
+  ]
+  return each.filter(([, time]) => time)
+}
+
+function open(area: AreaLine): void {
+  void router.replace(`/job/${props.job}/waits/${area.id === props.area ? '' : area.id}`)
+}
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine :job="props.job" place="waits" :areas="job?.areas ?? []" /></template>
+    <template #title
+      ><h1>{{ say('waits.title') }}</h1></template
+    >
+    <template #line>
+      <router-link :to="`/job/${props.job}`" class="up">{{ job?.name }}</router-link> · {{ say('waits.line') }}
+    </template>
+    <div v-if="job" class="page scroll">
+      <p v-if="!tides.length" class="nothing">{{ say('waits.none') }}</p>
+      <ul>
+        <li v-for="area in tides" :key="area.id" class="wait-row" :class="{ open: area.id === props.area }">
+          <button class="head" :aria-expanded="area.id === props.area" @click="open(area)">
+            <span class="net"><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" /></span>
+            <strong class="name">{{ area.name }}</strong>
+            <span>{{ area.turn?.title }}</span>
+            <span class="state"
+              ><StateGlyph :state="area.tide!.state" /><strong>{{
+                say(`wait.state.${area.tide!.state}`)
+              }}</strong></span
+            >
+          </button>
+          <div class="tide">
+            <TimeDrawing
+              v-if="area.tide!.known"
+              :label="say('tide.label', { area: area.name })"
+              :input="{ kind: 'tide', tide: area.tide!, now: at, hours: 48 }"
+            />
+            <p v-else class="said">{{ say('wait.unknown') }}</p>
+          </div>
+          <div v-if="area.id === props.area" class="more">
+            <p v-for="[key, time] in rows(area)" :key="key">
+              <span class="small">{{ say(key) }}</span><strong>{{ moment(time) }}</strong>
+            </p>
+            <p>
+              <span class="small">{{ say('waits.reckoned') }}</span><strong>{{
+                say('waits.temp', { temp: area.tide!.temp_C })
+              }}</strong>
+            </p>
+            <router-link :to="`/job/${props.job}/area/${area.id}`" class="outline narrow link">{{
+              say('waits.go')
+            }}</router-link>
+          </div>
+        </li>
+      </ul>
+      <p v-for="area in others" :key="area.id" class="other">
+        <router-link :to="`/job/${props.job}/area/${area.id}`" class="up"
+          ><strong>{{ area.name }}</strong></router-link
+        >
+        <span>{{ say(area.next.why, area.next.args ?? {}) }}</span>
+      </p>
+    </div>
+    <p v-else class="nothing">{{ say('loading') }}</p>
+    <template #ledge>
+      <div class="suppose">
+        <p class="grow">
+          <strong>{{ say('waits.suppose') }}</strong>
+          <span class="small">{{ warmer ? say('waits.supposed', { k: Math.abs(warmer) }) : '' }}</span>
+        </p>
+        <div role="radiogroup" :aria-label="say('waits.suppose')" class="three">
+          <button
+            v-for="k in [-off, 0, off]"
+            :key="k"
+            class="outline"
+            role="radio"
+            :aria-checked="warmer === k"
+            :class="{ chosen: warmer === k }"
+            @click="warmer = k"
+          >
+            {{ say(`waits.${k < 0 ? 'colder' : k > 0 ? 'warmer' : 'as_now'}`, { k: off }) }}
+          </button>
+        </div>
+      </div>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.up {
+  color: inherit;
+}
+.page {
+  height: 100%;
+  padding: 0 24px;
+}
+.nothing {
+  padding: 48px 24px;
+  font-size: 27px;
+  font-weight: 720;
+}
+.wait-row {
+  display: grid;
+  grid-template-columns: 230px minmax(0, 1fr);
+  gap: 0 16px;
+  border-bottom: 1.5px solid var(--line);
+  padding: 6px 0;
+}
+.head {
+  display: grid;
+  gap: 2px;
+  align-content: center;
+  grid-template-columns: 64px minmax(0, 1fr);
+  column-gap: 12px;
+  line-height: 1.2;
+}
+.head .net {
+  width: 64px;
+  height: 64px;
+  grid-row: span 2;
+}
+.head .name {
+  font-size: 20px;
+  align-self: end;
+}
+.head .state {
+  grid-column: 1 / -1;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding-top: 6px;
+  font-size: 20px;
+}
+.tide {
+  height: 190px;
+}
+.open .tide {
+  height: 270px;
+}
+.open .head {
+  box-shadow: inset 0 -6px 0 var(--ink);
+}
+.more {
+  grid-column: 1 / -1;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 8px 32px;
+  padding: 10px 0;
+}
+.more p {
+  display: grid;
+}
+.more p strong {
+  font-size: 27px;
+}
+.link {
+  color: inherit;
+  text-decoration: none;
+  display: grid;
+  place-items: center;
+  margin-inline-start: auto;
+}
+.other {
+  display: flex;
+  gap: 12px;
+  min-height: 56px;
+  align-items: center;
+}
+.suppose {
+  display: flex;
+  min-height: 84px;
+  align-items: center;
+  gap: 16px;
+  padding: 5px 24px;
+}
+.suppose .grow {
+  flex: 1;
+  display: grid;
+}
+.three {
+  display: flex;
+  gap: 8px;
+}
+.three .chosen {
+  background: var(--ink);
+  color: var(--sheet);
+}
+@media (max-width: 759px) {
+  .page {
+    padding: 0 12px;
+  }
+  .wait-row {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .suppose {
+    display: grid;
+    padding: 6px 12px;
+  }
+  .three .outline {
+    flex: 1;
+    padding: 6px 8px;
+    font-size: 17px;
+  }
+}
+</style>
