@@ -25,7 +25,7 @@ func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	root := &cobra.Command{Use: "dusha", Short: "The wet-area logbook", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), openapiCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "dusha:", err)
 		os.Exit(1)

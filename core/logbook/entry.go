@@ -85,6 +85,20 @@ func Parse(text []byte) (Entry, error) {
 	return e, nil
 }
 
+// ParseAll reads many entries; one that cannot be read is said as a deviation and blocks none
+// behind it.
+func ParseAll(texts [][]byte) (entries []Entry, unreadable []Deviation) {
+	for _, text := range texts {
+		e, err := Parse(text)
+		if err != nil {
+			unreadable = append(unreadable, Deviation{Entry: e.ID, Key: "deviation.unreadable", At: e.At, By: e.By, Args: map[string]any{"detail": err.Error()}})
+			continue
+		}
+		entries = append(entries, e)
+	}
+	return entries, unreadable
+}
+
 func (e *Entry) checkEnvelope() error {
 	for _, id := range []struct {
 		field, value string

@@ -1,6 +1,10 @@
 package logbook
 
-import "dusha/core/sheet"
+import (
+	"slices"
+
+	"dusha/core/sheet"
+)
 
 // Job is what a job's own book says.
 type Job struct {
@@ -17,6 +21,11 @@ type Job struct {
 type Person struct {
 	ID   string `json:"id"`
 	Role string `json:"role"`
+}
+
+// OwnBook folds the entries of a job that belong to none of its areas.
+func OwnBook(entries []Entry) Job {
+	return FoldJob(slices.DeleteFunc(slices.Clone(entries), func(e Entry) bool { return e.AreaID != "" }))
 }
 
 // FoldJob reads a job's own book.

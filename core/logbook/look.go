@@ -28,7 +28,8 @@ type Look struct {
 	Pieces     []PieceLook      `json:"pieces"`
 	Coats      []CoatLook       `json:"coats"`
 	Batches    []BatchLook      `json:"batches"`
-	Tide       *Tide            `json:"tide"` // of the next step that has a window
+	Tide       *Tide            `json:"tide"`  // of the next step that has a window
+	Waits      []WaitLook       `json:"waits"` // what became of each window so far
 	Climate    []ClimateReading `json:"climate"`
 	Test       *TestLook        `json:"test"` // under way or ended last
 	Earlier    []TestLook       `json:"earlier_tests"`
@@ -166,7 +167,7 @@ func (a Area) At(now time.Time) Look {
 			l.Earlier = append(l.Earlier, look)
 		}
 	}
-	l.Tide = a.nextTide(now)
+	l.Tide, l.Waits = a.nextTide(now), a.waits()
 	return l
 }
 

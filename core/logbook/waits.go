@@ -348,3 +348,59 @@ func (a *Area) areaLeft(s sheet.Step) float64 {
 	}
 	return left
 }
+
+// WaitLook is what became of a window: when it opened and shut, when the work began, and
+// whether the wait was kept.
+type WaitLook struct {
+	Step       string   `json:"step"`
+	Title      string   `json:"title"`
+	Known      bool     `json:"known"` // a temperature was noted
+	Temp       float64  `json:"temp_C"`
+	Opened     string   `json:"opened"` // times are RFC 3339, "" where there is none
+	Shut       string   `json:"shut"`
+	Begun      string   `json:"begun"`      // "" while nothing was done
+	Kept       bool     `json:"kept"`       // begun inside the window
+	Touch      *Touch   `json:"touch"`      // nil where none was made
+	Confirm    []string `json:"confirm"`    // states that the touch test asks for
+	Remedied   bool     `json:"remedied"`   // the base was made ready again after the window had shut
+	Overridden *Signed  `json:"overridden"` // who went on all the same
+}
+
+// waits are all windows whose wait has begun, in the order of the recipe.
+func (a *Area) waits() []WaitLook {
+	looks := []WaitLook{}
+	for _, step := range a.Recipe.Steps() {
+		if step.Opens == nil {
+			continue
+		}
+		if _, over := a.endedAt[step.Opens.After]; !over {
+			continue
+		}
+		w, _ := a.waitOf(step)
+		l := WaitLook{Step: step.ID, Title: step.Title, Known: w.known, Temp: w.temp, Confirm: append([]string{}, step.Opens.Confirm...), Remedied: a.Remedied[step.ID]}
+		if touched, is := a.Touched[step.ID]; is {
+			l.Touch = &touched
+		}
+		if override, is := a.Overrides[step.ID]; is {
+			l.Overridden = &override
+		}
+		standing := w.at(w.from)
+		if opened, is := w.time(standing.Opens); is && w.known {
+			l.Opened = stamp(opened)
+		}
+		if shut, is := w.time(standing.Closes); is && w.known {
+			l.Shut = stamp(shut)
+		}
+		begun, is := a.begunAt[step.ID]
+		if !is { // an acceptance has no beginning but its own moment
+			begun, is = a.endedAt[step.ID]
+		}
+		if is {
+			l.Begun = stamp(begun)
+			state := w.at(begun).State
+			l.Kept = w.known && (state == cure.Open || state == cure.Closing || state == cure.TooLate && l.Remedied)
+		}
+		looks = append(looks, l)
+	}
+	return looks
+}

@@ -117,22 +117,12 @@ type Book struct {
 	Entries []json.RawMessage `json:"entries"`
 }
 
-// read parses all entries; one that cannot be read is said, and blocks none behind it.
 func (b Book) read() (entries []logbook.Entry, unreadable []logbook.Deviation) {
-	for _, text := range b.Entries {
-		e, err := logbook.Parse(text)
-		if err != nil {
-			unreadable = append(unreadable, logbook.Deviation{Entry: e.ID, Key: "deviation.unreadable", At: e.At, By: e.By, Args: map[string]any{"detail": err.Error()}})
-			continue
-		}
-		entries = append(entries, e)
+	texts := make([][]byte, len(b.Entries))
+	for i, text := range b.Entries {
+		texts[i] = text
 	}
-	return entries, unreadable
-}
-
-// jobBook folds the entries that belong to no area.
-func jobBook(entries []logbook.Entry) logbook.Job {
-	return logbook.FoldJob(slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != "" }))
+	return logbook.ParseAll(texts)
 }
 
 type jobFoldIn struct {
@@ -163,7 +153,7 @@ type areaLine struct {
 
 func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	entries, unreadable := in.read()
-	out := jobFoldOut{Job: jobBook(entries), Areas: []areaLine{}}
+	out := jobFoldOut{Job: logbook.OwnBook(entries), Areas: []areaLine{}}
 	out.Deviations = append(out.Deviations, unreadable...)
 	var ids []string
 	for _, e := range logbook.Order(entries) {
@@ -262,7 +252,7 @@ type AreaBook struct {
 
 func (in AreaBook) fold() (logbook.Area, []logbook.Deviation) {
 	entries, unreadable := in.read()
-	return logbook.FoldArea(in.Area, entries, jobBook(entries)), unreadable
+	return logbook.FoldArea(in.Area, entries, logbook.OwnBook(entries)), unreadable
 }
 
 type lookIn struct {

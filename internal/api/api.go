@@ -27,6 +27,7 @@ type Store interface {
 	Jobs(ctx context.Context) ([]store.JobLine, error)
 	Since(ctx context.Context, jobID uuid.UUID, after uint64, limit int) ([]store.Kept, error)
 	Append(ctx context.Context, jobID uuid.UUID, texts [][]byte) ([]store.Outcome, error)
+	All(ctx context.Context, jobID uuid.UUID) ([]store.Kept, error)
 	Name(ctx context.Context, id uuid.UUID, name string) error
 	Names(ctx context.Context) (map[string]string, error)
 }
@@ -79,6 +80,7 @@ func (h handlers) register(api huma.API) {
 	}, h.append)
 	huma.Get(api, "/api/people", h.people)
 	huma.Put(api, "/api/people/{person}", h.name)
+	h.registerPapers(api)
 }
 
 type healthOut struct {

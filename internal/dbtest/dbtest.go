@@ -3,10 +3,13 @@ package dbtest
 
 import (
 	"context"
+	"database/sql"
 	"fmt"
 	"log/slog"
 	"os"
 	"testing"
+
+	"github.com/go-sql-driver/mysql"
 
 	"dusha/internal/mariadb"
 	"dusha/internal/store"
@@ -48,6 +51,33 @@ func fail(err error) int {
 func Open(t *testing.T) *store.Store {
 	t.Helper()
 	s, err := store.Open(t.Context(), DSN, slog.New(slog.DiscardHandler))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+// OpenEmpty opens a store on a database of its own, with the schema and nothing in it.
+func OpenEmpty(t *testing.T, name string) *store.Store {
+	t.Helper()
+	config, err := mysql.ParseDSN(DSN)
+	if err != nil {
+		t.Fatal(err)
+	}
+	db, err := sql.Open("mysql", DSN)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	if _, err := db.ExecContext(t.Context(), "CREATE DATABASE "+name); err != nil {
+		t.Fatal(err)
+	}
+	config.DBName = name
+	if err := store.Migrate(t.Context(), config.FormatDSN()); err != nil {
+		t.Fatal(err)
+	}
+	s, err := store.Open(t.Context(), config.FormatDSN(), slog.New(slog.DiscardHandler))
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -190,3 +190,55 @@ func TestNamesStandApartAndCanBeBlanked(t *testing.T) {
 		}
 	}
 }
+
+func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
+	s, empty := dbtest.Open(t), dbtest.OpenEmpty(t, "elsewhere")
+	job, made := hostel(t)
+	mustAppend(t, s, job, made.Entries[:7]...)
+	mustAppend(t, s, job, made.Entries[7:]...)
+	kept, err := s.All(t.Context(), job)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := empty.Import(t.Context(), job, kept); err != nil {
+		t.Fatal(err)
+	}
+	there := all(t, empty, job)
+	if len(there) != len(kept) {
+		t.Fatalf("%d entries there, want %d", len(there), len(kept))
+	}
+	for i := range kept {
+		if !bytes.Equal(there[i].Hash, kept[i].Hash) || !bytes.Equal(there[i].Bytes, kept[i].Bytes) || !there[i].ReceivedAt.Equal(kept[i].ReceivedAt) || there[i].Seq != kept[i].Seq {
+			t.Fatalf("entry %d is there as %+v, was %+v", i+1, there[i], kept[i])
+		}
+	}
+	if err := empty.Import(t.Context(), job, kept); err == nil {
+		t.Error("a job was read in a second time")
+	}
+
+	// What is appended afterwards goes on from the last hash.
+	more := bytes.Replace(made.Entries[0], []byte(mustAppend(t, s, job, made.Entries[0])[0].ID), []byte("01900000-0000-7000-8000-0000000000aa"), 1)
+	for _, each := range []*store.Store{s, empty} {
+		if o := mustAppend(t, each, job, more)[0]; !o.New {
+			t.Fatalf("appended after the import: %+v", o)
+		}
+	}
+	here, there := all(t, s, job), all(t, empty, job)
+	if n := len(here) - 1; !bytes.Equal(here[n].Hash, there[n].Hash) {
+		t.Error("the chain does not go on from where it was read in")
+	}
+
+	other, foreign := hostel(t)
+	mustAppend(t, s, other, foreign.Entries...)
+	wrong, err := s.All(t.Context(), other)
+	if err != nil {
+		t.Fatal(err)
+	}
+	wrong[2].Hash = wrong[1].Hash
+	if err := empty.Import(t.Context(), other, wrong); err == nil {
+		t.Error("an entry with another hash was read in")
+	}
+	if n := len(all(t, empty, other)); n != 0 {
+		t.Errorf("%d entries of a refused job were kept", n)
+	}
+}

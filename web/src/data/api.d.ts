@@ -905,6 +905,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/areas/{area}/dossier.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Dossier of a wet area as PDF */
+        get: operations["get-dossier"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/bundle.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All entries of a job with their chain */
+        get: operations["get-bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/entries": {
         parameters: {
             query?: never;
@@ -1607,6 +1641,21 @@ export interface components {
             until: string;
             why: string;
         };
+        LogbookWaitLook: {
+            begun: string;
+            confirm: string[];
+            kept: boolean;
+            known: boolean;
+            opened: string;
+            overridden: components["schemas"]["LogbookSigned"] | null;
+            remedied: boolean;
+            shut: string;
+            step: string;
+            /** Format: double */
+            temp_C: number;
+            title: string;
+            touch: components["schemas"]["LogbookTouch"] | null;
+        };
         LogbookWithdrawn: {
             at: string;
             by: string;
@@ -2130,6 +2179,7 @@ export interface components {
             system: components["schemas"]["LogbookSystem"] | null;
             test: components["schemas"]["LogbookTestLook"] | null;
             tide: components["schemas"]["LogbookTide"] | null;
+            waits: components["schemas"]["LogbookWaitLook"][];
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
         };
         OpsNamedSurface: {
@@ -4247,6 +4297,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobsOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-dossier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                area: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

@@ -1,0 +1,114 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/hex"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/internal/dossier"
+	"dusha/internal/exchange"
+	"dusha/internal/store"
+)
+
+// registerPapers are the documents that leave: dossier and bundle.
+func (h handlers) registerPapers(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "get-dossier", Method: http.MethodGet, Path: "/api/jobs/{job}/areas/{area}/dossier.pdf", Summary: "Dossier of a wet area as PDF",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
+	}, h.dossier)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-bundle", Method: http.MethodGet, Path: "/api/jobs/{job}/bundle.json", Summary: "All entries of a job with their chain",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/json": {}}}},
+	}, h.bundle)
+}
+
+type paperOut struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Caching     string `header:"Cache-Control"`
+	Body        []byte
+}
+
+func paper(kind, disposition, name string, body []byte) *paperOut {
+	safe := strings.Map(func(r rune) rune {
+		if r == ' ' {
+			return '-'
+		}
+		if r < '0' || r > 'z' || strings.ContainsRune(`:;<=>?@[\]^_`+"`", r) {
+			return -1
+		}
+		return r
+	}, strings.ToLower(name))
+	ending := kind[strings.LastIndex(kind, "/")+1:]
+	return &paperOut{ContentType: kind, Disposition: disposition + `; filename="` + safe + "." + ending + `"`, Caching: "no-store", Body: body}
+}
+
+type dossierIn struct {
+	JobPath
+	Area string `path:"area" format:"uuid"`
+}
+
+func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error) {
+	kept, names, err := h.book(ctx, in.Job)
+	if err != nil {
+		return nil, err
+	}
+	texts := make([][]byte, len(kept))
+	for i, k := range kept {
+		texts[i] = k.Bytes
+	}
+	entries, unreadable := logbook.ParseAll(texts)
+	b := dossier.Book{Names: names, At: time.Now().UTC().Truncate(time.Second)}
+	for i, e := range entries {
+		if e.AreaID == in.Area {
+			b.Entries++
+			b.Hash, b.Last = hex.EncodeToString(kept[i].Hash), kept[i].ReceivedAt
+		}
+	}
+	if b.Entries == 0 || len(unreadable) > 0 {
+		return nil, problem(h.Log, http.StatusNotFound, fault.At("area", "request.nothing_there"))
+	}
+	job := logbook.OwnBook(entries)
+	b.Look, b.Zone = logbook.FoldArea(in.Area, entries, job).At(b.At), job.TimeZone
+	var pdf bytes.Buffer
+	if err := dossier.Write(&pdf, b); err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	return paper("application/pdf", "inline", b.Look.Name, pdf.Bytes()), nil
+}
+
+func (h handlers) bundle(ctx context.Context, in *JobPath) (*paperOut, error) {
+	kept, names, err := h.book(ctx, in.Job)
+	if err != nil {
+		return nil, err
+	}
+	var text bytes.Buffer
+	if err := exchange.Pack(in.Job, kept, names).Write(&text); err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	return paper("application/json", "attachment", "bundle-"+in.Job, text.Bytes()), nil
+}
+
+// book reads all entries of a job, with the names of people; a job without any is not there.
+func (h handlers) book(ctx context.Context, job string) ([]store.Kept, map[string]string, error) {
+	kept, err := h.Store.All(ctx, uuid.MustParse(job))
+	if err != nil {
+		return nil, nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	if len(kept) == 0 {
+		return nil, nil, problem(h.Log, http.StatusNotFound)
+	}
+	names, err := h.Store.Names(ctx)
+	if err != nil {
+		return nil, nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	return kept, names, nil
+}

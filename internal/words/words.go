@@ -1,0 +1,251 @@
+// Package words says the core's keys and values in the page's own words, for documents.
+// It reads the same catalogue as the page and writes numbers as the page does.
+package words
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/big"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+
+	"dusha/web"
+)
+
+var catalogue = read()
+
+func read() map[string]string {
+	words := map[string]string{}
+	if err := json.Unmarshal(web.Words, &words); err != nil {
+		panic(err) // the catalogue is part of the program
+	}
+	return words
+}
+
+// Speaker says things at the local time of a job.
+type Speaker struct{ Zone *time.Location }
+
+var slot = regexp.MustCompile(`\{(\w+)(?::(\w+))?\}`)
+
+// Say writes the sentence of a key with its values; args are pairs of name and value. A key
+// without a sentence is said in brackets, so that it is seen.
+func (s Speaker) Say(key string, args ...any) string {
+	return s.SayWith(key, pairs(args))
+}
+
+// SayWith is Say with the values by name.
+func (s Speaker) SayWith(key string, args map[string]any) string {
+	sentence, known := catalogue[key]
+	if !known {
+		return "[" + key + "]"
+	}
+	return slot.ReplaceAllStringFunc(sentence, func(found string) string {
+		part := slot.FindStringSubmatch(found)
+		value, given := args[part[1]]
+		if !given || value == nil {
+			return ""
+		}
+		if part[2] != "" {
+			return s.write(value, part[2])
+		}
+		switch v := value.(type) {
+		case string:
+			return v
+		case float64:
+			return plain(v)
+		case int:
+			return strconv.Itoa(v)
+		}
+		return ""
+	})
+}
+
+// Known tells whether a key has a sentence.
+func Known(key string) bool { _, known := catalogue[key]; return known }
+
+func pairs(args []any) map[string]any {
+	m := map[string]any{}
+	for i := 0; i+1 < len(args); i += 2 {
+		m[args[i].(string)] = args[i+1]
+	}
+	return m
+}
+
+// number reads a value as the page would.
+func number(value any) float64 {
+	switch v := value.(type) {
+	case float64:
+		return v
+	case *float64:
+		if v != nil {
+			return *v
+		}
+	case int:
+		return float64(v)
+	case string:
+		if n, err := strconv.ParseFloat(v, 64); err == nil {
+			return n
+		}
+	}
+	return math.NaN()
+}
+
+// fixed writes a number with so many decimals, halves of its shortest decimal writing away
+// from zero, as the page's number formatter does.
+func fixed(v float64, digits int) string {
+	exact, ok := new(big.Rat).SetString(strconv.FormatFloat(v, 'f', -1, 64))
+	if !ok { // not a number
+		return "–"
+	}
+	text := exact.FloatString(digits)
+	if strings.Trim(text, "-0.") == "" {
+		text = strings.TrimPrefix(text, "-")
+	}
+	return text
+}
+
+// plain writes a number with three decimals at most.
+func plain(v float64) string {
+	text := fixed(v, 3)
+	if strings.Contains(text, ".") {
+		text = strings.TrimRight(strings.TrimRight(text, "0"), ".")
+	}
+	return text
+}
+
+// write writes a value in one of the catalogue's formats.
+func (s Speaker) write(value any, format string) string {
+	switch format {
+	case "length":
+		return fixed(number(value)/1000, 2) + " m"
+	case "m":
+		return fixed(number(value)/1000, 2)
+	case "mm":
+		return plain(number(value)) + " mm"
+	case "film":
+		return fixed(number(value), 1)
+	case "film2", "load":
+		return fixed(number(value), 2)
+	case "kg":
+		return fixed(number(value), 2) + " kg"
+	case "kg1":
+		return fixed(number(value), 1) + " kg"
+	case "area":
+		return fixed(number(value), 2) + " m²"
+	case "number":
+		return plain(number(value))
+	case "temp":
+		return plain(number(value)) + " °C"
+	case "whole":
+		return fixed(number(value), 0)
+	case "rate":
+		return fixed(number(value), 3)
+	case "hours":
+		return Span(time.Duration(number(value) * float64(time.Hour)))
+	case "clock":
+		return s.Moment(fmt.Sprint(value))
+	case "hhmm":
+		return s.at(fmt.Sprint(value), "15:04")
+	case "weekday":
+		return s.at(fmt.Sprint(value), "Mon")
+	case "place":
+		return s.Place(fmt.Sprint(value))
+	case "letter":
+		return strings.ToUpper(fmt.Sprint(value))
+	case "list":
+		return list(value)
+	}
+	return "[" + format + "]"
+}
+
+func list(value any) string {
+	switch items := value.(type) {
+	case []string:
+		return strings.Join(items, ", ")
+	case []any:
+		texts := make([]string, len(items))
+		for i, item := range items {
+			texts[i] = fmt.Sprint(item)
+		}
+		return strings.Join(texts, ", ")
+	}
+	return fmt.Sprint(value)
+}
+
+func (s Speaker) at(stamp, layout string) string {
+	at, err := time.Parse(time.RFC3339, stamp)
+	if err != nil {
+		return stamp
+	}
+	return at.In(s.Zone).Format(layout)
+}
+
+// Moment writes a time with its date: a document is read on another day.
+func (s Speaker) Moment(stamp string) string { return s.at(stamp, "2 Jan 2006, 15:04") }
+
+// Time writes a time with its date.
+func (s Speaker) Time(at time.Time) string { return s.Moment(at.Format(time.RFC3339)) }
+
+// Span writes a stretch of time as h and min.
+func Span(d time.Duration) string {
+	minutes := max(0, int(math.Round(d.Minutes())))
+	if minutes >= 60 {
+		return fmt.Sprintf("%d h %02d", minutes/60, minutes%60)
+	}
+	return fmt.Sprintf("%d min", minutes)
+}
+
+// Place names a surface, junction, corner, fitting or piece from its id.
+func (s Speaker) Place(id string) string {
+	part := append(strings.Split(id, "."), "", "", "")
+	letters := func(parts ...string) string {
+		return strings.TrimSpace(strings.ToUpper(strings.Join(parts, " ")))
+	}
+	switch part[0] {
+	case "band":
+		return s.Place(strings.TrimPrefix(id, "band."))
+	case "floor", "drain":
+		return s.Say("place." + part[0])
+	case "wall":
+		return s.Say("place.wall", "letter", letters(part[1:]...))
+	case "floor_wall":
+		if part[2] == "1" {
+			return s.Say("place.floor_wall", "letter", letters(part[1]))
+		}
+		return s.Say("place.floor_wall_right", "letter", letters(part[1]))
+	case "wall_wall", "corner":
+		return s.Say("place."+part[0], "a", letters(part[1]), "b", letters(part[2]))
+	case "threshold":
+		return s.Say("place.threshold", "letter", letters(part[1]))
+	case "pipe":
+		return s.Say("place.pipe", "n", part[1])
+	}
+	return id
+}
+
+// unitNames are units as they are written.
+var unitNames = map[string]string{
+	"m2": "m²", "count": "", "percent": "%", "C": "°C", "kg/m2": "kg/m²", "1/m2": "a m²", "m2/h": "m²/h", "ratio": "",
+}
+
+// digits are how finely a unit is worked to.
+var digits = map[string]int{"m2": 2, "m": 2, "kg": 2, "kg/m2": 2, "count": 0, "L": 0, "kPa": 2, "min": 0}
+
+// Quantity writes a value with its unit, as finely as the unit is worked to.
+func (s Speaker) Quantity(value float64, unit string) string {
+	if unit == "h" {
+		return Span(time.Duration(value * float64(time.Hour)))
+	}
+	text := plain(value)
+	if n, known := digits[unit]; known {
+		text = fixed(value, n)
+	}
+	name, known := unitNames[unit]
+	if !known {
+		name = unit
+	}
+	return strings.TrimSpace(text + " " + name)
+}

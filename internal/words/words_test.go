@@ -1,0 +1,75 @@
+package words
+
+import (
+	"os"
+	"regexp"
+	"testing"
+	"time"
+)
+
+func TestSaysAsThePageDoes(t *testing.T) {
+	east := Speaker{Zone: time.FixedZone("", 3600)}
+	for _, c := range []struct {
+		format string
+		value  any
+		want   string
+	}{
+		{"length", 2345.0, "2.35 m"},
+		{"m", 900.0, "0.90"},
+		{"mm", 12.3456, "12.346 mm"},
+		{"mm", 12, "12 mm"},
+		{"film", 0.95, "1.0"},
+		{"film2", 0.975, "0.98"},
+		{"kg", 1.005, "1.01 kg"},
+		{"kg1", 7.06, "7.1 kg"},
+		{"area", 11.084, "11.08 m²"},
+		{"number", -0.0001, "0"},
+		{"temp", 20.0, "20 °C"},
+		{"whole", 4.5, "5"},
+		{"rate", 0.0125, "0.013"},
+		{"hours", 4.5, "4 h 30"},
+		{"hours", 0.25, "15 min"},
+		{"clock", "2026-03-04T23:30:00Z", "5 Mar 2026, 00:30"},
+		{"hhmm", "2026-03-04T23:30:00Z", "00:30"},
+		{"weekday", "2026-03-04T23:30:00Z", "Thu"},
+		{"letter", "a", "A"},
+		{"list", []any{"a", "b"}, "a, b"},
+		{"place", "wall.a", "Wall A"},
+		{"place", "floor", "Floor"},
+	} {
+		if got := east.write(c.value, c.format); got != c.want {
+			t.Errorf("%v as %s is said %q, want %q", c.value, c.format, got, c.want)
+		}
+	}
+}
+
+// Every format that the catalogue or the page knows is written here too.
+func TestEveryFormatOfThePageIsKnown(t *testing.T) {
+	script, err := os.ReadFile("../../web/src/words/words.ts")
+	if err != nil {
+		t.Fatal(err)
+	}
+	body := regexp.MustCompile(`(?s)const formats.*?\n}`).Find(script)
+	named := regexp.MustCompile(`(?m)^  (\w+): \(v\)`).FindAllSubmatch(body, -1)
+	if len(named) < 15 {
+		t.Fatalf("%d formats found in the page, want all of them", len(named))
+	}
+	for _, each := range named {
+		if got := (Speaker{time.UTC}).write("1", string(each[1])); got == "["+string(each[1])+"]" {
+			t.Errorf("format %s of the page is not known here", each[1])
+		}
+	}
+	for key, sentence := range catalogue {
+		for _, part := range slot.FindAllStringSubmatch(sentence, -1) {
+			if part[2] != "" && (Speaker{time.UTC}).write("1", part[2]) == "["+part[2]+"]" {
+				t.Errorf("%s asks for the unknown format %s", key, part[2])
+			}
+		}
+	}
+}
+
+func TestAnUnknownKeyIsSeen(t *testing.T) {
+	if got := (Speaker{time.UTC}).Say("no.such"); got != "[no.such]" {
+		t.Errorf("an unknown key is said %q", got)
+	}
+}
