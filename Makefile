@@ -25,6 +25,10 @@ $(STAMPS)/browser: | $(STAMPS)
 	@scripts/need chromium chromium
 	@touch $@
 
+$(STAMPS)/paper: | $(STAMPS)
+	@scripts/need pdftotext poppler-utils
+	@touch $@
+
 $(STAMPS)/npm: $(WEB)/package-lock.json | $(STAMPS)
 	cd $(WEB) && npm ci --no-audit --no-fund --loglevel=error
 	ln -sfn ../$(WEB)/node_modules e2e/node_modules
@@ -63,7 +67,7 @@ $(STAMPS)/vet: $(GO_SOURCES) | $(STAMPS)
 	go tool -modfile=tools.mod staticcheck ./...
 	@touch $@
 
-test-go: $(STAMPS)/database $(STAMPS)/vet
+test-go: $(STAMPS)/database $(STAMPS)/paper $(STAMPS)/vet
 	go test ./...
 
 $(STAMPS)/types: api/openapi.json $(WEB)/src/data/api.d.ts $(STAMPS)/npm | $(STAMPS)

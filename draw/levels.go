@@ -54,6 +54,7 @@ func Levels(in LevelsInputs) (Drawing, error) {
 	d.band(c, in.Test.Water, c.water, "water")
 	d.marks(c, run)
 	d.wanted(c, in.Test, run)
+	d.lineWords(c, in.Test)
 	if now := c.now; !in.Paper && c.shows(now) {
 		d.flag(c.axis, c.top, c.foot)
 	}
@@ -128,12 +129,31 @@ func (d *Drawing) band(c chart, edges []watertest.Edge, start float64, name stri
 	}
 	d.path("band_of_"+name, true, append(upper, lower...)...)
 	d.path("line_of_"+name, false, line...)
-	end := line[len(line)-1]
-	shift := -8.0
-	if name == "water" {
-		shift = 20
+}
+
+// lineWords name the two lines at their ends, over all marks: the deeper one below.
+func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
+	const above, below = -16, 28
+	water, pan := c.endOf(t.Water, c.water), c.endOf(t.PanLine, c.pan)
+	shift := below
+	if pan != nil && water != nil && (*pan)[1] > (*water)[1] {
+		shift = above
 	}
-	d.text("line_word_"+name, wetarea.Point{end[0] - 4, end[1] + shift}, "end", "levels."+name)
+	if water != nil {
+		d.text("line_word_water", wetarea.Point{(*water)[0] - 4, (*water)[1] + float64(shift)}, "end", "levels.water")
+	}
+	if pan != nil {
+		d.text("line_word_pan", wetarea.Point{(*pan)[0] - 4, (*pan)[1] + float64(above+below-shift)}, "end", "levels.pan")
+	}
+}
+
+// endOf is where a fitted line ends, nil where there is none.
+func (c chart) endOf(edges []watertest.Edge, start float64) *wetarea.Point {
+	if len(edges) == 0 {
+		return nil
+	}
+	e := edges[len(edges)-1]
+	return &wetarea.Point{c.hour(e.T), c.y(start - e.Mid)}
 }
 
 func (d *Drawing) marks(c chart, run logbook.TestRun) {

@@ -15,6 +15,7 @@ import (
 	"strings"
 	"testing"
 
+	"dusha/core/ops/opcases"
 	"dusha/demo"
 	"dusha/draw"
 	"dusha/internal/api"
@@ -98,11 +99,7 @@ func ownsKind(op, file string, in json.RawMessage) bool {
 		return false
 	}
 	group := strings.TrimSuffix(filepath.Base(file), ".json")
-	owner := map[string]string{
-		"01_geometry/room": "wetarea.room", "09_cure/E": "cure.energy", "09_cure/factor": "cure.factor",
-	}[group+"/"+k.Kind+k.Shape]
-	prefix := map[string]string{"04_quantities": "takeoff.", "07_mixing": "mixing."}[group]
-	return op == owner || prefix != "" && op == prefix+k.Kind
+	return op == opcases.Operations[group+"/"+k.Kind+k.Shape]
 }
 
 func pageCalls(t *testing.T) []call {

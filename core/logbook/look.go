@@ -75,6 +75,8 @@ type StepLook struct {
 	Hold     string  `json:"hold"`  // of an accept step: "shut", "released", "overridden" or "stale"; else ""
 	Done     int     `json:"done"`
 	Of       int     `json:"of"`
+	Began    string  `json:"began"` // first work, RFC 3339; "" while there is none
+	Ended    string  `json:"ended"` // last work so far
 	Signed   *Signed `json:"signed"`
 	Override *Signed `json:"override"`
 	OpensAt  string  `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
@@ -260,6 +262,7 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now)}
 	s.Done, s.Of = a.progress(step)
+	s.Began, s.Ended = a.worked(step)
 	if signed, is := a.Done[step.ID]; is {
 		s.Signed = &signed
 	}
@@ -293,6 +296,41 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 		s.State = "done"
 	}
 	return s
+}
+
+// worked gives the times of a step's first and last work, RFC 3339, "" where there is none.
+func (a *Area) worked(step sheet.Step) (began, ended string) {
+	of := func(id string) string {
+		for _, e := range a.settled {
+			if e.ID == id {
+				return stamp(e.when)
+			}
+		}
+		return ""
+	}
+	switch step.Does {
+	case "survey":
+		return of(a.SurveyID), of(a.SurveyID)
+	case "plan":
+		return of(a.PlanID), of(a.PlanID)
+	case "test":
+		if t := a.test(); t != nil && len(t.Runs) > 0 {
+			last := t.Runs[len(t.Runs)-1]
+			ended = stamp(last.At)
+			if n := len(last.Levels); n > 0 {
+				ended = stamp(last.Levels[n-1].At)
+			}
+			return stamp(t.Runs[0].At), ended
+		}
+		return "", ""
+	}
+	if at, is := a.endedAt[step.ID]; is {
+		began, ended = stamp(at), stamp(at)
+	}
+	if at, is := a.begunAt[step.ID]; is {
+		began = stamp(at)
+	}
+	return began, ended
 }
 
 // block names what stands before a step at a moment.

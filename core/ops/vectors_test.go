@@ -13,6 +13,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/ops"
+	"dusha/core/ops/opcases"
 )
 
 // vectorGroup is one file of worked cases, computed independently of this code.
@@ -33,49 +34,10 @@ type tolerance struct {
 	Fields map[string]tolerance `json:"fields"`
 }
 
-// operations says which operation owns the rules of a kind of case; a kind that is not
-// here has no rules yet and its cases are skipped.
-var operations = map[string]string{
-	"01_geometry/room":         "wetarea.room",
-	"04_quantities/coats":      "takeoff.coats",
-	"04_quantities/coat_count": "takeoff.coat_count",
-	"04_quantities/need":       "takeoff.need",
-	"04_quantities/bedding":    "takeoff.bedding",
-	"07_mixing/batch":          "mixing.batch",
-	"07_mixing/least_batch":    "mixing.least_batch",
-	"07_mixing/greatest_batch": "mixing.greatest_batch",
-	"07_mixing/pot_life":       "mixing.pot_life",
-	"07_mixing/series":         "mixing.series",
-	"09_cure/E":                "cure.energy",
-	"09_cure/factor":           "cure.factor",
-	"08_climate/dew":           "climate.dew",
-	"08_climate/start":         "climate.start",
-	"08_climate/drying_rate":   "climate.drying_rate",
-	"08_climate/humidity":      "climate.humidity",
-	"08_climate/published":     "climate.published",
-	"09_cure/series":           "cure.series",
-	"09_cure/window":           "cure.window",
-	"10_film/stats":            "film.stats",
-	"10_film/k":                "film.k",
-	"10_film/dft":              "film.dft",
-	"10_film/topup":            "film.topup",
-	"10_film/consumption":      "film.consumption",
-	"10_film/count":            "film.count",
-	"11_watertest/judge":       "watertest.judge",
-	"11_watertest/duration":    "watertest.duration",
-	"11_watertest/gauge":       "watertest.gauge",
-	"11_watertest/hours":       "watertest.hours",
-	"11_watertest/t":           "watertest.t",
-	"11_watertest/density":     "watertest.density",
-	"11_watertest/fill":        "watertest.fill",
-	"11_watertest/tank_fill":   "watertest.tank_fill",
-	"11_watertest/load":        "watertest.load",
-}
-
 // builtGroups are the groups with rules; a folder that lacks one of them is no test.
 func builtGroups() []string {
 	groups := map[string]bool{}
-	for kind := range operations {
+	for kind := range opcases.Operations {
 		group, _, _ := strings.Cut(kind, "/")
 		groups[group] = true
 	}
@@ -137,7 +99,7 @@ func TestVectors(t *testing.T) {
 		t.Run(group, func(t *testing.T) {
 			for _, c := range g.Cases {
 				t.Run(c.Name, func(t *testing.T) {
-					op, built := operations[group+"/"+kindOf(c.In)]
+					op, built := opcases.Operations[group+"/"+kindOf(c.In)]
 					if !built {
 						t.Skipf("no rules for %s/%s yet", group, kindOf(c.In))
 					}

@@ -59,6 +59,7 @@ func printed(changes map[string]string) map[string]string {
 		"name": "Pack as delivered", "revision": "March", "part_a": "8", "part_b": "20", "density_a": "1,02", "mixed_density": "1.7", "kit": "28",
 		"coats": "2", "wft_per_coat": "1.1", "greatest_wft": "1.5", "dry_to_wet": "-", "ratio_tolerance": "-", "mix": "3", "stand": "5",
 		"pot_life_10": "-", "pot_life_20": "45", "pot_life_30": "25", "temp_least": "5", "temp_most": "30", "recoat_10": "-", "recoat_20": "5", "recoat_30": "-",
+		"least_wft": "0.9", "recoat_latest_10": "-", "recoat_latest_20": "20", "recoat_latest_30": "-",
 		"cure_10": "-", "cure_20": "72", "cure_30": "-", "band_width": "120", "band_roll": "10", "band_lap": "50", "band_margin": "40", "bed_below": "1", "bed_above": "1",
 	}
 	for key, text := range changes {
@@ -93,10 +94,12 @@ func TestASheetOfOnesOwnKeepsOnlyWhatWasTyped(t *testing.T) {
 
 func TestFiguresThatContradictEachOtherAreRefused(t *testing.T) {
 	for field, changes := range map[string]map[string]string{
-		"greatest_wft":  {"greatest_wft": "1.0"},
-		"temp_most":     {"temp_least": "20", "temp_most": "10"},
-		"mixed_density": {"mixed_density": "0"},
-		"kit":           {"kit": "twenty"},
+		"greatest_wft":     {"greatest_wft": "1.0"},
+		"temp_most":        {"temp_least": "20", "temp_most": "10"},
+		"mixed_density":    {"mixed_density": "0"},
+		"kit":              {"kit": "twenty"},
+		"least_wft":        {"least_wft": "1.2"},
+		"recoat_latest_20": {"recoat_latest_20": "4"},
 	} {
 		form, own := sheet.Ask(sheet.Samples()[0], "own", printed(changes))
 		if faults := form.Faults(); own != nil || len(faults) != 1 || faults[0].Field != field {

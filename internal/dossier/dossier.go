@@ -7,6 +7,7 @@ package dossier
 import (
 	"io"
 	"strconv"
+	"strings"
 	"time"
 
 	"dusha/core/logbook"
@@ -166,6 +167,9 @@ func (d *dossier) scope() {
 	d.table([]column{{d.Say("paper.surface"), 3, false}, {d.Say("paper.length"), 2, true}, {d.Say("paper.height"), 2, true}, {d.Say("film.area"), 2, true}}, rows)
 }
 
+// roomOfNet is what a net takes with its heading, mm.
+const roomOfNet = textWide*470/760 + 16
+
 // net puts the unfolded area on the page.
 func (d *dossier) net(in draw.NetInputs) {
 	in.View = draw.View{Width: 760, Height: 470}
@@ -186,7 +190,7 @@ func (d *dossier) plan() {
 		d.text(d.Say("paper.no_plan"))
 		return
 	}
-	d.text(d.Say("paper.system", "name", l.System.Name, "texture", d.Say("texture."+l.System.Texture)))
+	d.text(d.Say("paper.system", "name", l.System.Name, "texture", strings.ToLower(d.Say("texture."+l.System.Texture))))
 	d.text(d.Say("paper.rules", "name", l.System.Rules, "note", l.System.Note))
 	var rows [][]string
 	for _, c := range l.Plan.Coats {
@@ -229,7 +233,10 @@ func (d *dossier) state(step logbook.StepLook) string {
 }
 
 func (d *dossier) whenAndWho(step logbook.StepLook) string {
-	text := ""
+	text := d.Moment(step.Ended)
+	if step.Began != step.Ended {
+		text = d.Say("paper.from_to", "from", step.Began, "to", step.Ended)
+	}
 	if s := step.Signed; s != nil {
 		who := s.By
 		if s.Person != "" {
@@ -263,11 +270,13 @@ func (d *dossier) film() {
 	}
 	for i := range d.Look.Coats {
 		coat := d.Look.Coats[i]
+		d.need(roomOfNet)
 		d.sub(d.Say("paper.coat_n", "n", coat.Number, "used", coat.Used, "need", coat.Need))
 		if coat.Used == 0 {
 			d.text(d.Say("paper.not_laid"))
 			continue
 		}
+		d.Ln(5) // flags of readings stand out over the drawing
 		d.net(draw.NetInputs{Area: *d.Look.Geometry, Layers: []string{"coat", "film"}, Coat: &coat})
 		d.surfaces(coat)
 		d.batches(coat.Step)
@@ -309,13 +318,25 @@ func (d *dossier) batches(step string) {
 			if i > 0 {
 				parts += "; "
 			}
-			parts += d.Say("paper.part", "part", part.Part, "kg", part.Kg, "code", part.Code)
+			parts += d.Say("paper.part", "part", d.part(part.Part), "kg", part.Kg, "code", part.Code)
 		}
 		rows = append(rows, []string{number(b.Number), d.Time(b.Weighed), parts, d.Say("paper.temp", "temp", b.Temp), d.Moment(b.UseBy)})
 	}
 	if len(rows) > 0 {
 		d.table([]column{{d.Say("paper.batch"), 1, false}, {d.Say("paper.weighed"), 3, false}, {d.Say("paper.parts"), 5, false}, {d.Say("paper.base"), 1.4, true}, {d.Say("paper.use_by"), 3, false}}, rows)
 	}
+}
+
+// part names a part of the mix as the bucket card does.
+func (d *dossier) part(id string) string {
+	for _, b := range d.Look.Batches {
+		for _, w := range b.Weigh {
+			if w.Part == id {
+				return w.Name
+			}
+		}
+	}
+	return id
 }
 
 // waits says for each window whether it was kept, touched, or overridden, with the climate
@@ -417,7 +438,10 @@ func (d *dossier) signatures() {
 			d.stroke(stroke, marginLeft, top, wide, tall)
 		}
 		d.SetXY(marginLeft+wide+6, top)
-		text := d.Say("paper.signed", "who", d.name(s.Person), "role", s.Role, "at", s.At)
+		text := d.Say("paper.signed", "who", d.name(s.Person), "at", s.At)
+		if d.name(s.Person) != s.Role {
+			text += "\n" + s.Role
+		}
 		if s.Says != "" {
 			text += "\n" + d.Say("paper.signed_on", "finding", d.Say("test.finding."+s.Says))
 		}

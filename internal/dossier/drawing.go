@@ -92,6 +92,7 @@ func (p *paper) drawing(d draw.Drawing, wide, tall float64, say func(draw.Say) s
 		}
 	}
 	p.SetDashPattern(nil, 0)
+	p.SetLineCapStyle("butt")
 	p.SetDrawColor(0, 0, 0)
 	p.SetFillColor(0, 0, 0)
 	p.SetXY(marginLeft, g.top+d.Box.Height*scale+2)
@@ -109,7 +110,15 @@ func (g plot) pen(style look) {
 		dash[i] = length * g.px
 	}
 	g.p.SetDashPattern(dash, 0)
+	cap := "butt"
+	if style.line >= roundPx {
+		cap = "round"
+	}
+	g.p.SetLineCapStyle(cap)
 }
+
+// roundPx is from which width on a line is a thing of its own, with round ends.
+const roundPx = 12
 
 func (g plot) path(style look, item draw.Item) {
 	points := make([]fpdf.PointType, len(item.Points))

@@ -1496,6 +1496,7 @@ export interface components {
             title: string;
         };
         LogbookStepLook: {
+            began: string;
             block: components["schemas"]["LogbookBlock"] | null;
             cautions?: string[];
             checks?: string[];
@@ -1504,6 +1505,7 @@ export interface components {
             does: string;
             /** Format: int64 */
             done: number;
+            ended: string;
             hold: string;
             id: string;
             never?: components["schemas"]["SheetNever"][];

@@ -7,8 +7,8 @@ const words: Record<string, string> = catalogue
 type Args = Record<string, unknown>
 
 const decimals = (digits: number) =>
-  new Intl.NumberFormat('en-GB', { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false })
-const plain = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 3, useGrouping: false })
+  new Intl.NumberFormat('en-GB', { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false, signDisplay: 'negative' })
+const plain = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 3, useGrouping: false, signDisplay: 'negative' })
 
 export function clock(at: Date | string): string {
   return new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })

@@ -1,0 +1,156 @@
+package dossier
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"dusha/core/logbook"
+	"dusha/demo"
+	"dusha/draw"
+	"dusha/internal/words"
+)
+
+var now = time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)
+
+// hostel folds an area of the demo job, with more entries of its own at the end.
+func hostel(t *testing.T, area string, more ...string) Book {
+	t.Helper()
+	made, err := demo.Make(now, 7)
+	if err != nil {
+		t.Fatal(err)
+	}
+	texts := made.Entries
+	for _, text := range more {
+		for key, id := range made.Named {
+			text = strings.ReplaceAll(text, "$"+key, id)
+		}
+		text = strings.NewReplacer("$job", made.ID, "$area", made.Areas[area]).Replace(text)
+		texts = append(texts, []byte(text))
+	}
+	entries, unreadable := logbook.ParseAll(texts)
+	if len(unreadable) > 0 {
+		t.Fatal(unreadable)
+	}
+	names := map[string]string{}
+	for id, role := range made.People {
+		names[id] = "The " + role
+	}
+	return Book{
+		Look: logbook.FoldArea(made.Areas[area], entries, logbook.OwnBook(entries)).At(now), Zone: "UTC", Names: names,
+		Hash: strings.Repeat("ab12", 16), Entries: len(entries), Last: now, At: now,
+	}
+}
+
+func pdf(t *testing.T, b Book) []byte {
+	t.Helper()
+	var out bytes.Buffer
+	if err := Write(&out, b); err != nil {
+		t.Fatal(err)
+	}
+	return out.Bytes()
+}
+
+// said is the text of a document, as a reader would copy it out.
+func said(t *testing.T, document []byte) string {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "dossier.pdf")
+	if err := os.WriteFile(file, document, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+	if err != nil {
+		t.Fatalf("pdftotext of the package poppler-utils is needed: %v", err)
+	}
+	return string(text)
+}
+
+func mustSay(t *testing.T, text string, wanted ...string) {
+	t.Helper()
+	flat := strings.Join(strings.Fields(text), " ")
+	for _, want := range wanted {
+		if !strings.Contains(flat, want) {
+			t.Errorf("the dossier does not say %q", want)
+		}
+	}
+}
+
+func TestTheDossierOfAFinishedRoomSaysAllOfIt(t *testing.T) {
+	b := hostel(t, "drying")
+	text := said(t, pdf(t, b))
+	mustSay(t, text,
+		"Drying room", "Water test: Holds", "Sample figures: not for work", "No deviations", "Every step of the recipe is done.",
+		"Scope", "Plan", "Work", "Coats and film", "Waits", "Water test", "Deviations and corrections", "Signatures",
+		b.Hash, "8.71 m²", "The Inspector", "on the finding: Holds", b.Look.Signatures[0].Seen[:20], "kept", "touch test ready",
+	)
+	for _, l := range b.Look.Test.Runs[0].Levels {
+		mustSay(t, text, words.Speaker{Zone: time.UTC}.Time(l.At))
+	}
+	if strings.Contains(text, "[") {
+		t.Errorf("something has no words: %s", regexp.MustCompile(`\[[^\]]*\]`).FindString(text))
+	}
+}
+
+func TestTheDossierOfAnOpenRoomSaysWhatIsMissing(t *testing.T) {
+	override := `{"id":"01900000-0000-7000-8000-0000000000bb","jobId":"$job","areaId":"$area","kind":"overridden","at":"2026-03-04T13:59:00Z","by":"$lead",` +
+		`"body":{"step":"coat_1_accepted","reason":"the tiler is waiting","person":"$lead"}}`
+	b := hostel(t, "shower1", override)
+	text := said(t, pdf(t, b))
+	mustSay(t, text, "Not finished. Next:", "deviations", "Hold overridden: the tiler is waiting", "Thin", "No water test was planned yet.", "Nothing was signed yet.", "Not laid yet.")
+}
+
+func TestTheSameBookMakesTheSameBytes(t *testing.T) {
+	b := hostel(t, "drying")
+	first, second := pdf(t, b), pdf(t, b)
+	if !bytes.Equal(first, second) {
+		t.Error("two documents of the same book differ")
+	}
+	b.Hash = strings.Repeat("cd34", 16)
+	if bytes.Equal(first, pdf(t, b)) {
+		t.Error("another hash makes the same document")
+	}
+}
+
+func TestAnEmptyAreaHasADossierToo(t *testing.T) {
+	text := said(t, pdf(t, Book{Look: logbook.Look{Name: "Nothing yet"}, Zone: "no such zone", At: now, Last: now}))
+	mustSay(t, text, "Nothing yet", "Not surveyed yet.", "No plan was accepted yet.")
+}
+
+// Every style that the drawings of a dossier use has its looks on paper.
+func TestEveryStyleHasItsLooksOnPaper(t *testing.T) {
+	view := draw.View{Width: 760, Height: 470}
+	for _, area := range []string{"drying", "shower1"} {
+		l := hostel(t, area).Look
+		var drawings []draw.Drawing
+		for i := range l.Coats {
+			d, err := draw.Net(draw.NetInputs{Area: *l.Geometry, View: view, Layers: []string{"dims", "bands", "coat", "film"}, Coat: &l.Coats[i], Pieces: l.Pieces})
+			if err != nil {
+				t.Fatal(err)
+			}
+			drawings = append(drawings, d)
+		}
+		if l.Test != nil {
+			chart, err := draw.Levels(draw.LevelsInputs{Test: *l.Test, Now: now, View: view, Paper: true})
+			if err != nil {
+				t.Fatal(err)
+			}
+			scale, err := draw.Scale(draw.ScaleInputs{Judged: *l.Test.Judged, Limit: l.Test.Chosen.Tolerance, View: view})
+			if err != nil {
+				t.Fatal(err)
+			}
+			drawings = append(drawings, chart, scale)
+		}
+		for _, d := range drawings {
+			for _, item := range d.Items {
+				if _, known := looks[item.Style]; !known {
+					t.Errorf("style %s has no looks on paper", item.Style)
+				}
+			}
+		}
+	}
+}
