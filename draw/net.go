@@ -497,17 +497,18 @@ func (n *net) drawReadings() {
 		if r.Upper != nil {
 			pairs = append(pairs, "upper", *r.Upper)
 		}
-		half, top := 34*n.px, at[1]-34*n.px
+		half, top, foot := 34*n.px, at[1]-34*n.px, at[1]-9*n.px
 		thin := r.Lower < n.in.Coat.Least
 		if n.in.View.Width < ringsBelowPx {
-			half, top = 15*n.px, at[1]-15*n.px
+			half, top, foot = 15*n.px, at[1]-15*n.px, at[1]+15*n.px
 			n.ring(at, half, thin, r.Lower)
 		} else {
 			n.flag(at, half, thin, pairs)
 		}
 		say := words("twin.reading", pairs...)
 		say.ID = "reading." + r.Entry
-		n.Taps = append(n.Taps, Tap{ID: say.ID, Kind: "reading", Label: say, Outline: n.touchable(wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, at[1]})})
+		// As large as it is drawn and no larger: the surface round it stays free for new spots.
+		n.Taps = append(n.Taps, Tap{ID: say.ID, Kind: "reading", Label: say, Outline: box(at[0]-half, top, 2*half, foot-top)})
 		n.Twin = append(n.Twin, say)
 	}
 }

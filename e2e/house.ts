@@ -149,3 +149,9 @@ export const asCrewLead = (page: Page) => page.getByRole('dialog').getByRole('bu
 
 /** The mitre button of the screen. */
 export const mitre = (page: Page, name: string | RegExp) => page.locator('.mitre').filter({ hasText: name })
+
+/** Goes to what can be done now, and to the first thing there. */
+export async function goOn(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Now' }).click()
+  await page.locator('.go').first().click()
+}

@@ -1,5 +1,5 @@
 // From tape measure to first coat, by hand in the page.
-import { answer, asCrewLead, beginArea, expect, measureShower, mitre, openShower, shower, test } from './house'
+import { answer, asCrewLead, beginArea, expect, goOn, measureShower, mitre, openShower, shower, test } from './house'
 
 /** The pack's own figures, in the order of the form; "-" is not stated. */
 const pack = [
@@ -13,6 +13,7 @@ const pack = [
   '2',
   '1.2',
   '1.6',
+  '1.0', // least single reading
   '-',
   '2',
   '4',
@@ -24,6 +25,9 @@ const pack = [
   '30',
   '-',
   '6',
+  '-',
+  '-',
+  '24', // latest recoat at 20 °C
   '-',
   '-',
   '72',
@@ -91,7 +95,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await page.locator('.each').first().click()
   await expect(page.getByText('Behind a hold: Accept the base comes first.')).toBeVisible()
   await expect(mitre(page, 'bedded')).toHaveCount(0)
-  await page.getByRole('button', { name: 'Now' }).click()
+  await goOn(page)
   await mitre(page, 'Accept').click()
 
   // Every piece is bedded: the first by touching it on the drawing, the others as they come.
@@ -112,7 +116,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await page.getByRole('radio', { name: 'Robin of the test' }).click()
   await page.getByRole('button', { name: 'Override', exact: true }).click()
   await expect(page.locator('.stage').nth(3).getByText('overridden')).toBeVisible()
-  await page.getByRole('button', { name: 'Now' }).click()
+  await goOn(page)
 
   // The first coat: a bucket for the floor, mixed, laid and read.
   await page.locator('[data-tap="floor"]').click()
@@ -153,11 +157,14 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await expect(page.getByLabel('Last wet tooth, mm')).toHaveValue('0.9')
   await page.getByLabel('Next dry tooth, mm').fill('1.0')
   await mitre(page, 'Keep').click()
-  await expect(page.locator('.film', { hasText: 'Wall D' })).toContainText('Thin')
+  await expect(page.locator('.film', { hasText: 'Wall D' })).toContainText('1 of 4 readings')
 
-  // What now: the coat waits to be signed, and says why.
-  await page.getByRole('button', { name: 'Now' }).click()
+  // What now: the coat waits to be signed, and says why it cannot be yet.
+  await goOn(page)
   await expect(page.getByRole('heading', { name: 'Accept the first coat' })).toBeVisible()
+  await expect(page.getByText('Not enough film yet')).toBeVisible()
+  await mitre(page, 'Read more').click()
+  await expect(page.getByText('Tap a spot on the drawing, then the last wet tooth')).toBeVisible()
   await expect(
     page.getByRole('button', { name: '1 deviations' }).or(page.getByRole('button', { name: '1 deviation' })),
   ).toBeVisible()
@@ -166,21 +173,21 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
 test('an entry is taken back while it waits, and corrected once it is sent', async ({ page, house }) => {
   await openShower(page, house)
   await page.locator('.each', { hasText: 'Lay the first coat' }).click()
-  await page.locator('[data-tap="wall.b"]').click()
+  await page.locator('[data-tap="wall.b"]').click({ position: { x: 20, y: 90 } })
   await page.getByRole('radio', { name: '1.2 mm' }).click()
   const wall = page.locator('.film', { hasText: 'Wall B' })
   await mitre(page, 'Keep').click()
   await asCrewLead(page)
-  await expect(wall).toContainText('5 readings')
+  await expect(wall).toContainText('5 of 4 readings')
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(wall).toContainText('4 readings')
+  await expect(wall).toContainText('4 of 4 readings')
 
   await page.locator('[data-tap^="reading."]').nth(6).click()
   await page.getByRole('button', { name: 'Take it back' }).click()
   await expect(page.getByRole('alert')).toContainText('Why? not filled in yet')
   await page.getByLabel('Why?').fill('wrong gauge')
   await page.getByRole('button', { name: 'Take it back' }).click()
-  await expect(wall).toContainText('3 readings')
+  await expect(wall).toContainText('3 of 4 readings')
   await page.getByRole('button', { name: /deviation/ }).click()
   await expect(page.getByRole('dialog')).toContainText('wrong gauge')
 })
@@ -192,7 +199,11 @@ test('the office goes about by keys', async ({ page, house }) => {
   await page.keyboard.press('Alt+2')
   await expect(page.getByRole('heading', { name: 'To buy' })).toBeVisible()
   await page.keyboard.press('Alt+n')
-  await expect(page.getByRole('heading', { name: 'Accept the first coat' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'What can be done now' })).toBeVisible()
+  await page.goBack()
+  await expect(page.getByRole('heading', { name: 'To buy' })).toBeVisible()
+  await page.keyboard.press('Alt+w')
+  await expect(page.getByRole('heading', { name: 'Waits' })).toBeVisible()
 })
 
 test('the arrow keys walk the drawing and its twin says what it shows', async ({ page, house }) => {

@@ -1,7 +1,7 @@
 // Each main view: nothing for axe to find in either theme, usable on a phone.
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
-import { asCrewLead, beginArea, expect, mitre, openShower, test } from './house'
+import { answer, asCrewLead, beginArea, expect, mitre, openShower, shower, test } from './house'
 
 async function checkAxe(page: Page, view: string): Promise<void> {
   await page.waitForTimeout(400) // sheets have slid in
@@ -49,6 +49,7 @@ for (const theme of ['light', 'dark'] as const) {
     await checkAxe(page, 'detail')
     await stage(page, 'Coat')
     await page.locator('.each').first().click()
+    await page.getByRole('tab', { name: 'Read film' }).click()
     await page.locator('[data-tap="wall.d"]').click()
     await checkAxe(page, 'film')
     await page.getByRole('tab', { name: 'Mix' }).click()
@@ -83,7 +84,7 @@ test('on a phone the band lies across the top and nothing scrolls sideways', asy
     expect(await sideways()).toBe(false)
   }
   await page.locator('.each', { hasText: 'Lay the first coat' }).click()
-  await page.locator('[data-tap="floor"]').click()
+  await page.locator('[data-tap="floor"]').click({ position: { x: 8, y: 8 } }) // beside the readings
   await page.getByRole('radio', { name: '1.2 mm' }).click()
   await expect(mitre(page, 'Keep')).toBeInViewport()
 })
@@ -105,12 +106,7 @@ test('bad sizes are named while the drawing stays', async ({ page, house }) => {
   }
   await field.fill('2.4 m')
   await page.keyboard.press('Enter')
-  await field.fill('1800')
-  await page.keyboard.press('Enter')
-  for (const height of ['2100', '2100', '300', '2100']) {
-    await field.fill(height)
-    await page.keyboard.press('Enter')
-  }
+  for (const [question, text] of shower.slice(1, 6)) await answer(page, question, text)
   await page.locator('[data-tap="wall.c"]').click() // the doorway's wall, on the drawing
   await field.fill('100')
   await page.keyboard.press('Enter')

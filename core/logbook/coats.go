@@ -107,7 +107,11 @@ func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
 		}
 		layers[r.Layer] = append(layers[r.Layer], r.Bracket)
 	}
-	return film.JudgeLayers(layers, asked)
+	v := film.JudgeLayers(layers, asked)
+	if newest := a.layer[step.ID+surface]; newest > 0 && newest >= len(layers) { // laid and not read yet
+		v.Says, v.Accepted, v.Count = film.TooFew, false, 0
+	}
+	return v
 }
 
 // filmEnough tells whether the film of a coat is enough on every surface; thin is the first

@@ -283,8 +283,8 @@ func TestAThinWallIsToppedUp(t *testing.T) {
 		t.Errorf("top-up of a wet wall: %+v", up)
 	}
 	skinned.add(time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"wall.d"}, "kg": 3.2, "tops_up": "skinned"})
-	if v := surface(skinned.look(0)).Film; v.Says != film.Thin {
-		t.Errorf("not read again, but it is %s", v.Says)
+	if s := surface(skinned.look(0)); s.Film.Says != film.TooFew || s.Film.Count != 0 || s.TopUp != nil {
+		t.Errorf("a layer was laid and not read, but it is %s with %d readings, to top up %+v", s.Film.Says, s.Film.Count, s.TopUp)
 	}
 	read(skinned, 2*time.Minute, 0.5, 0.6)
 	// 0.95 below and 0.55 on it: 1.5 mm; least 0.8 + 0.5.

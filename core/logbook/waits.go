@@ -196,6 +196,7 @@ type TidePoint struct {
 // Tide is the window of the next step, drawn over the hours round now.
 type Tide struct {
 	Step      string           `json:"step"`
+	Title     string           `json:"title"` // of the step
 	Known     bool             `json:"known"` // false: no temperature was noted
 	State     string           `json:"state"` // "too early", "open", "closing" or "too late"
 	Points    []TidePoint      `json:"points"`
@@ -226,7 +227,7 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 		return nil
 	}
 	t := Tide{
-		Step: s.ID, Known: w.known, State: cure.TooEarly, Points: []TidePoint{}, Climate: []ClimateReading{},
+		Step: s.ID, Title: s.Title, Known: w.known, State: cure.TooEarly, Points: []TidePoint{}, Climate: []ClimateReading{},
 		Confirm: append([]string{}, s.Opens.Confirm...), Confirmed: a.confirmed(s), Remedy: s.Opens.Remedy, Figures: []figure.Figure{},
 	}
 	if touched, is := a.Touched[s.ID]; is {

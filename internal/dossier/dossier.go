@@ -229,7 +229,7 @@ func (d *dossier) state(step logbook.StepLook) string {
 	case step.State == "done":
 		return d.Say("step.done")
 	}
-	return d.Say("paper.open")
+	return d.Say("paper.not_done")
 }
 
 func (d *dossier) whenAndWho(step logbook.StepLook) string {

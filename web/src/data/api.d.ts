@@ -1595,6 +1595,7 @@ export interface components {
             step: string;
             /** Format: double */
             temp_C: number;
+            title: string;
             touch: components["schemas"]["LogbookTouch"] | null;
         };
         LogbookTidePoint: {

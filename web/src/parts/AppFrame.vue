@@ -66,9 +66,6 @@ defineProps<{ tall?: boolean; bare?: boolean }>()
     grid-template: 58px auto minmax(0, 1fr) auto / minmax(0, 1fr);
     grid-template-areas: 'spine' 'head' 'body' 'ledge';
   }
-  .bare .ledge {
-    display: block;
-  }
   .head {
     padding: 6px 16px;
   }

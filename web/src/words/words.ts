@@ -7,7 +7,12 @@ const words: Record<string, string> = catalogue
 type Args = Record<string, unknown>
 
 const decimals = (digits: number) =>
-  new Intl.NumberFormat('en-GB', { minimumFractionDigits: digits, maximumFractionDigits: digits, useGrouping: false, signDisplay: 'negative' })
+  new Intl.NumberFormat('en-GB', {
+    minimumFractionDigits: digits,
+    maximumFractionDigits: digits,
+    useGrouping: false,
+    signDisplay: 'negative',
+  })
 const plain = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 3, useGrouping: false, signDisplay: 'negative' })
 
 export function clock(at: Date | string): string {

@@ -21,6 +21,13 @@ const shown = computed(() =>
 const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) / props.coat.target_mm) * 22
 const fill = (surface: Surface) =>
   ({ enough: 'var(--water4)', thin: 'var(--amber3)', thick: 'var(--plum3)' })[surface.film.verdict] ?? 'none'
+const numbers = (surface: Surface) =>
+  [
+    surface.film.mean_mm === null ? '' : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm }),
+    say('film.readings', { n: surface.film.n, asked: surface.asked }),
+  ]
+    .filter(Boolean)
+    .join(' · ')
 const more = (surface: Surface) =>
   surface.top_up ? say(`film.more.${surface.top_up.part}.${surface.top_up.state}`, { ...surface.top_up }) : ''
 </script>
@@ -53,12 +60,7 @@ const more = (surface: Surface) =>
           <span class="grow">
             <strong class="name">{{ say('drawing.surface', { surface: surface.surface }) }}</strong>
             <span class="small">
-              {{
-                surface.film.mean_mm === null
-                  ? ''
-                  : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm })
-              }}
-              {{ say('film.readings', { n: surface.film.n, asked: surface.asked }) }}
+              {{ numbers(surface) }}
             </span>
           </span>
           <strong class="word">{{

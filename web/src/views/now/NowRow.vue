@@ -41,7 +41,7 @@ const state = computed(() => {
       <TimeDrawing
         v-if="area.tide"
         mini
-        :label="say('tide.label', { area: area.name })"
+        :label="say('tide.label', { name: area.name })"
         :input="{ kind: 'tide', tide: area.tide, now, hours: 7, mini: true }"
       />
     </div>

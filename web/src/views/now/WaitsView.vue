@@ -53,7 +53,7 @@ function open(area: AreaLine): void {
           <button class="head" :aria-expanded="area.id === props.area" @click="open(area)">
             <span class="net"><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" /></span>
             <strong class="name">{{ area.name }}</strong>
-            <span>{{ area.turn?.title }}</span>
+            <span>{{ area.tide!.title }}</span>
             <span class="state"
               ><StateGlyph :state="area.tide!.state" /><strong>{{
                 say(`wait.state.${area.tide!.state}`)
@@ -63,7 +63,7 @@ function open(area: AreaLine): void {
           <div class="tide">
             <TimeDrawing
               v-if="area.tide!.known"
-              :label="say('tide.label', { area: area.name })"
+              :label="say('tide.label', { name: area.name })"
               :input="{ kind: 'tide', tide: area.tide!, now: at, hours: 48 }"
             />
             <p v-else class="said">{{ say('wait.unknown') }}</p>

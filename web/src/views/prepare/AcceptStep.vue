@@ -33,6 +33,8 @@ const hoursShown = computed(() => {
   const ahead = Math.ceil((opens - Date.parse(minute.value)) / 3_600_000)
   return Math.min(240, Math.max(48, (ahead || 0) + 12))
 })
+/** The film that is short was read and is thin; else readings are missing. */
+const thin = computed(() => coat.value?.surfaces.find((s) => s.surface === props.step.short)?.film.verdict === 'thin')
 const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
 
 async function accept(): Promise<void> {
@@ -102,6 +104,12 @@ async function accept(): Promise<void> {
         :label="say('accept.sign')"
         :line="step.title"
         @click="accept"
+      />
+      <MitreButton
+        v-else-if="open && !step.block && coat"
+        :label="say(thin ? 'accept.lay_more' : 'accept.read_more')"
+        :line="say('accept.back.line', { surface: step.short })"
+        @click="emit('step', coat.step)"
       />
     </template>
   </StepFrame>

@@ -72,7 +72,12 @@ async function sign(): Promise<void> {
     <p v-else-if="step.no_sign && open" class="said">{{ say(step.no_sign) }}</p>
     <template v-if="signed">
       <p :class="{ said: step.hold === 'stale' }">
-        {{ say('sign.signed', { who: nameOf(signed.person), role: signed.role, at: signed.at }) }}
+        {{
+          say(nameOf(signed.person) === signed.role ? 'sign.signed.role' : 'sign.signed', {
+            who: nameOf(signed.person),
+            role: signed.role,
+          })
+        }}
         <span class="small">{{ moment(signed.at) }}</span>
       </p>
       <p v-if="step.hold === 'stale'" class="said">{{ say('next.stale') }}</p>

@@ -78,7 +78,7 @@ const more = computed(() => {
   font-weight: 700;
 }
 .scale {
-  height: 132px;
+  height: 164px;
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
 }
