@@ -25,6 +25,7 @@ func Work() []Op {
 		Make("sheet.ask", "Fills a sheet of one's own, with a sample as the form.", sheetAsk),
 		Make("units.number", "Reads one typed number.", unitsNumber),
 		Make("wetarea.place", "Tells whether a place lies on a surface.", placeOn),
+		Make("wetarea.middle", "Finds a place on a surface near its middle.", middleOf),
 		Make("plan.try", "Works a plan out before it is accepted.", planTry),
 		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
 		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
@@ -358,6 +359,28 @@ type entryCheckOut struct {
 func entryCheck(in entryCheckIn) (entryCheckOut, error) {
 	e, err := logbook.Parse(in.Entry)
 	return entryCheckOut{e.ID, e.Kind}, err
+}
+
+type middleIn struct {
+	Area    wetarea.Area `json:"area"`
+	Surface string       `json:"surface"`
+}
+
+type middleOut struct {
+	Along float64 `json:"along_mm"`
+	Up    float64 `json:"up_mm"`
+}
+
+func middleOf(in middleIn) (middleOut, error) {
+	s, known := in.Area.Surface(in.Surface)
+	if !known || len(s.Outlines) == 0 || len(s.Outlines[0]) == 0 {
+		return middleOut{}, fault.At("surface", "choice.unknown", "typed", in.Surface)
+	}
+	at, found := s.Middle()
+	if !found {
+		return middleOut{}, fault.At("place", "place.off_surface", "surface", s.ID, "length", s.Length, "height", s.Height)
+	}
+	return middleOut{at[0], at[1]}, nil
 }
 
 type placeIn struct {

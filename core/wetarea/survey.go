@@ -3,6 +3,7 @@ package wetarea
 import (
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 
@@ -331,4 +332,28 @@ func (s Surface) Contains(p Point) bool {
 		}
 	}
 	return false
+}
+
+// Middle is a place on the surface near the middle of its box, to the whole mm: where the
+// middle itself is a doorway or beside an angled edge, the nearest place of a fine grid.
+func (s Surface) Middle() (at Point, found bool) {
+	const cells = 24
+	low, high := s.Outlines[0][0], s.Outlines[0][0]
+	for _, outline := range s.Outlines {
+		for _, p := range outline {
+			for k := range p {
+				low[k], high[k] = min(low[k], p[k]), max(high[k], p[k])
+			}
+		}
+	}
+	middle, nearest := Point{(low[0] + high[0]) / 2, (low[1] + high[1]) / 2}, math.Inf(1)
+	for i := 1; i < cells; i++ {
+		for j := 1; j < cells; j++ {
+			p := Point{math.Round(low[0] + (high[0]-low[0])*float64(i)/cells), math.Round(low[1] + (high[1]-low[1])*float64(j)/cells)}
+			if away := math.Hypot(p[0]-middle[0], p[1]-middle[1]); away < nearest && s.Contains(p) {
+				at, nearest, found = p, away, true
+			}
+		}
+	}
+	return at, found
 }

@@ -204,3 +204,31 @@ func ExampleAsk() {
 	fmt.Println("floor", asked.Sketch.Surfaces[0].Area, "m²; next:", asked.Form.Next())
 	// Output: floor 4.32 m²; next: walls.a.height
 }
+
+func TestTheMiddleOfASurfaceLiesOnIt(t *testing.T) {
+	square := func(x, y, wide, tall float64) []wetarea.Point {
+		return []wetarea.Point{{x, y}, {x + wide, y}, {x + wide, y + tall}, {x, y + tall}}
+	}
+	for name, c := range map[string]struct {
+		outlines [][]wetarea.Point
+		near     wetarea.Point
+		off      float64 // how far from there at most, mm
+	}{
+		"a wall":                    {[][]wetarea.Point{square(0, 0, 2400, 2100)}, wetarea.Point{1200, 1050}, 1},
+		"a wall with a doorway":     {[][]wetarea.Point{square(0, 0, 750, 300), square(1650, 0, 750, 300)}, wetarea.Point{700, 150}, 100},
+		"an angle round the middle": {[][]wetarea.Point{{{0, 0}, {3000, 0}, {3000, 600}, {600, 600}, {600, 3000}, {0, 3000}}}, wetarea.Point{550, 1500}, 60},
+	} {
+		s := wetarea.Surface{ID: name, Outlines: c.outlines}
+		at, found := s.Middle()
+		if !found || !s.Contains(at) {
+			t.Errorf("%s: %v is not on it", name, at)
+		}
+		// Left and right of a doorway lie equally near.
+		if c.off > 1 && at[0] > 1200 {
+			at[0] = 2400 - at[0]
+		}
+		if math.Hypot(at[0]-c.near[0], at[1]-c.near[1]) > c.off {
+			t.Errorf("%s: %v, want about %v", name, at, c.near)
+		}
+	}
+}

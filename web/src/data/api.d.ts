@@ -837,6 +837,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/wetarea.middle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finds a place on a surface near its middle. */
+        post: operations["compute-wetarea-middle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/wetarea.place": {
         parameters: {
             query?: never;
@@ -2184,6 +2201,16 @@ export interface components {
             tide: components["schemas"]["LogbookTide"] | null;
             waits: components["schemas"]["LogbookWaitLook"][];
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
+        };
+        OpsMiddleIn: {
+            area: components["schemas"]["WetareaArea"];
+            surface: string;
+        };
+        OpsMiddleOut: {
+            /** Format: double */
+            along_mm: number;
+            /** Format: double */
+            up_mm: number;
         };
         OpsNamedSurface: {
             /** Format: double */
@@ -4203,6 +4230,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WatertestTankFill"];
+                };
+            };
+        };
+    };
+    "compute-wetarea-middle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsMiddleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsMiddleOut"];
                 };
             };
         };

@@ -27,6 +27,11 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
     await local.drafts.put({ key: key(), typed: { ...all } })
   }
 
+  /** What was recorded leaves the form; what was typed since stays. */
+  async function recorded(what: Record<string, string>): Promise<void> {
+    await replace(Object.fromEntries(Object.entries(typed.value).filter(([field, text]) => what[field] !== text)))
+  }
+
   async function drop(): Promise<void> {
     await local.drafts.delete(key())
   }
@@ -36,5 +41,5 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
     return (await local.drafts.get(key())) === undefined
   }
 
-  return { typed, ready, type, replace, drop, load, untouched }
+  return { typed, ready, type, replace, recorded, drop, load, untouched }
 }

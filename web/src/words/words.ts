@@ -23,11 +23,17 @@ export function day(at: Date | string): string {
   return new Date(at).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
 }
 
-/** A clock time, with its day when that is not today. */
+/** A clock time, with its weekday when that is not today, and its date when it is far off. */
 export function moment(at: Date | string, now = new Date()): string {
   const when = new Date(at)
-  const today = when.toDateString() === now.toDateString()
-  return today ? clock(when) : `${when.toLocaleDateString('en-GB', { weekday: 'short' })} ${clock(when)}`
+  if (when.toDateString() === now.toDateString()) return clock(when)
+  const far = Math.abs(when.getTime() - now.getTime()) > 6 * 86_400_000
+  const thisYear = when.getFullYear() === now.getFullYear()
+  const date = when.toLocaleDateString('en-GB', {
+    ...(far ? { day: 'numeric', month: 'short' } : { weekday: 'short' }),
+    ...(thisYear ? {} : { year: 'numeric' }),
+  })
+  return `${date} ${clock(when)}`
 }
 
 /** A stretch of time as h and min. */

@@ -2,7 +2,7 @@
 // A coat: mix for a share of it, lay it, read the film. Buckets that are live are always
 // one tap away.
 import { computed, ref, watch } from 'vue'
-import type { Schemas } from '../../core/core'
+import { call, type Schemas } from '../../core/core'
 import { useAlarm } from '../../data/useAlarm'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import TimeDrawing from '../../drawing/TimeDrawing.vue'
@@ -61,7 +61,7 @@ function show(next: Mode): void {
   reading.value = ''
 }
 
-function pick(id: string): void {
+async function pick(id: string): Promise<void> {
   error.value = ''
   if (id.startsWith('reading.')) {
     reading.value = id.slice('reading.'.length)
@@ -69,14 +69,9 @@ function pick(id: string): void {
   } else if (mode.value !== 'read') {
     chosen.value = chosen.value.includes(id) ? chosen.value.filter((each) => each !== id) : [...chosen.value, id]
   } else {
-    // By key there is no point of the drawing: begin in the middle, numbers move it.
-    const surface = look.value.geometry?.surfaces.find((each) => each.id === id)
-    if (surface)
-      spot.value = {
-        surface: id,
-        along_mm: Math.round(surface.length_mm / 2),
-        up_mm: Math.round(surface.height_mm / 2),
-      }
+    // By key there is no point of the drawing: begin near the middle, numbers move it.
+    const place = await call('wetarea.middle', { area: look.value.geometry!, surface: id })
+    spot.value = { surface: id, ...place }
   }
 }
 

@@ -37,6 +37,7 @@ const topsUp = computed(() => {
 async function laid(): Promise<void> {
   if (!props.chosen.length) return emit('error', say('coat.pick'))
   if (again.value.some((surface) => surface.top_up) && !topsUp.value) return emit('error', say('coat.lay.apart'))
+  const entered = { ...draft.typed.value }
   try {
     const { value: kg } = await call('units.number', {
       field: 'kg',
@@ -53,7 +54,7 @@ async function laid(): Promise<void> {
       ...(topsUp.value ? { tops_up: topsUp.value } : {}),
     }
     if (!(await record('laid', body, { key: 'coat.kept.laid', args: { kg } }))) return
-    await draft.replace({})
+    await draft.recorded(entered)
     emit('laid', body.surfaces)
   } catch (error) {
     if (!(error instanceof Refusal)) throw error

@@ -51,14 +51,17 @@ const keepLine = computed(() => {
 })
 
 async function keep(spot: Spot, lastWet: number, nextDry: number | null): Promise<void> {
+  const entered = { ...draft.typed.value }
+  const from = props.spot
   const body = { step: props.step.id, ...spot, last_wet_mm: lastWet, next_dry_mm: nextDry }
   const kept = await record('read', body, {
     key: 'read.kept',
     args: { surface: spot.surface, lower: lastWet, upper: nextDry },
   })
   if (!kept) return
+  await draft.recorded(entered)
+  if (props.spot !== from) return // the next spot is tapped already
   tooth.value = null
-  await draft.replace({})
   emit('spot', null)
 }
 

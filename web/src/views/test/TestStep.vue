@@ -59,19 +59,19 @@ function readAt(typed: string): string {
   return at.toISOString()
 }
 
-async function number(id: string): Promise<number> {
-  const typed = draft.typed.value[id] ?? ''
+async function number(id: string, typed = ''): Promise<number> {
   return (await call('units.number', { field: id, kind: 'number', typed, least: -20000, most: 20000 })).value
 }
 
 async function keep(): Promise<void> {
   error.value = ''
-  const { pan_mm = '', outside = '', where = '', read_at = '' } = draft.typed.value
+  const typed = { ...draft.typed.value }
+  const { pan_mm = '', outside = '', where = '', read_at = '' } = typed
   try {
     const reading = {
       step: props.step.id,
-      water_mm: await number('water_mm'),
-      pan_mm: hasPan.value && pan_mm.trim() ? await number('pan_mm') : null,
+      water_mm: await number('water_mm', typed.water_mm),
+      pan_mm: hasPan.value && pan_mm.trim() ? await number('pan_mm', pan_mm) : null,
       outside,
       where: where.trim(),
       read_at: read_at.trim() ? readAt(read_at) : '',
@@ -80,7 +80,7 @@ async function keep(): Promise<void> {
     const { read_at: at, where: place, ...rest } = reading
     const body = { ...rest, ...(at ? { read_at: at } : {}), ...(place ? { where: place } : {}) }
     if (await record('test.read', body, { key: 'test.read.kept', args: { water: reading.water_mm } })) {
-      await draft.replace({})
+      await draft.recorded(typed)
     }
   } catch (refused) {
     if (!(refused instanceof Refusal)) throw refused
