@@ -10,6 +10,7 @@ PAGE_SOURCES := $(shell find $(WEB)/src $(WEB)/public -type f ! -name core.wasm 
 help:
 	@echo "make demo    serve a made-up job on http://127.0.0.1:8080"
 	@echo "make test    every check: Go, page, browser"
+	@echo "make bench   measure speed, memory and the first load"
 	@echo "make dev     serve with hot reload of the page"
 
 $(STAMPS):
@@ -61,7 +62,7 @@ api:
 	cd $(WEB) && npm run --silent types
 
 $(STAMPS)/vet: $(GO_SOURCES) | $(STAMPS)
-	test -z "$$(gofmt -l core draw demo internal cmd web/*.go)" || { gofmt -l core draw demo internal cmd; exit 1; }
+	test -z "$$(gofmt -l core draw demo internal cmd bench web/*.go)" || { gofmt -l core draw demo internal cmd bench; exit 1; }
 	go vet ./...
 	GOOS=js GOARCH=wasm go vet ./cmd/dusha-wasm
 	go tool -modfile=tools.mod staticcheck ./...
@@ -94,7 +95,12 @@ test:
 	@$(MAKE) --no-print-directory test-e2e
 	@echo "All checks passed."
 
+# Measurements: ratios of two sides that alternate in one process; see bench/.
+bench: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
+	go run ./bench
+	node bench/load.mjs
+
 clean:
 	rm -rf $(BUILD) $(WEB)/dist test-results
 
-.PHONY: help build demo dev api pictures test test-go test-page test-e2e clean
+.PHONY: help build demo dev api pictures bench test test-go test-page test-e2e clean

@@ -1,5 +1,6 @@
 // Calls the core through its WebAssembly door, for the test that the doors agree: reads
-// lines of {"op", "in"} from standard input and prints the door's answer to each.
+// lines of {"op", "in"} from standard input and prints the door's answer to each, or with
+// "timed" how many ms it took.
 // node door.mjs WASM_EXEC_JS CORE_WASM
 import { readFileSync } from 'node:fs'
 import { createInterface } from 'node:readline'
@@ -13,8 +14,10 @@ const { instance } = await WebAssembly.instantiate(readFileSync(core), go.import
 void go.run(instance)
 await ready
 for await (const line of createInterface({ input: process.stdin })) {
-  const { op, in: input } = JSON.parse(line)
-  const answer = globalThis.__core(op, input) + '\n'
+  const { op, in: input, timed } = JSON.parse(line)
+  const begin = performance.now()
+  const said = globalThis.__core(op, input)
+  const answer = (timed ? performance.now() - begin : said) + '\n'
   await new Promise((resolve) => process.stdout.write(answer, resolve)) // a pipe takes its time
 }
 process.exit(0)

@@ -46,6 +46,7 @@ type Area struct {
 	endedAt map[string]time.Time // of a step: its last work
 	layer   map[string]int       // of step and surface: layers laid on a skinned film
 	short   map[string]bool      // of a hold: accepted on a film that is not enough
+	ways    map[string]way       // what stands before a step, until something moves it
 	settled []settled
 	own     []Entry
 
@@ -121,7 +122,7 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{},
-		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, short: map[string]bool{}, settled: m.settled, own: own,
+		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
 	}
 	a.chooseVersions()
 	a.place = map[string]int{}
@@ -214,8 +215,12 @@ func (a *Area) deviate(e Entry, key string, pairs ...any) {
 	a.Deviations = append(a.Deviations, deviation(e, key, pairs...))
 }
 
-// apply reads one entry into the state, after judging it against the state before it.
+// apply reads one entry into the state, after judging it against the state before it. A comb
+// reading finishes no step and moves no window; everything else may.
 func (a *Area) apply(e settled) {
+	if _, combs := e.body.(Read); !combs {
+		defer clear(a.ways)
+	}
 	switch body := e.body.(type) {
 	case AreaOpened:
 		a.Name = body.Name
@@ -288,18 +293,37 @@ func (a *Area) step(e Entry, id, kindOfStep string) bool {
 		a.deviate(e, "deviation.unknown_step", "step", id)
 		return false
 	}
-	if earlier, found := a.firstOpenBefore(id); found {
-		key := "deviation.before_earlier_step"
-		if earlier.Hold() {
-			key = "deviation.behind_hold"
-		}
-		a.deviate(e, key, "step", id, "earlier", earlier.ID)
-		return true
-	}
-	if until, waits, _ := a.opensAt(step); waits && !a.passed(id) && e.when.Before(until) {
-		a.deviate(e, "deviation.too_early", "step", id, "opens", until.UTC().Format(time.RFC3339))
+	way := a.wayTo(step)
+	switch {
+	case way.blocked && way.earlier.Hold():
+		a.deviate(e, "deviation.behind_hold", "step", id, "earlier", way.earlier.ID)
+	case way.blocked:
+		a.deviate(e, "deviation.before_earlier_step", "step", id, "earlier", way.earlier.ID)
+	case way.waits && !a.passed(id) && e.when.Before(way.opens):
+		a.deviate(e, "deviation.too_early", "step", id, "opens", stamp(way.opens))
 	}
 	return true
+}
+
+// way is what stands before a step: an earlier one that is open, or a wait.
+type way struct {
+	earlier sheet.Step
+	blocked bool
+	opens   time.Time
+	waits   bool
+}
+
+// wayTo works out what stands before a step, once until something moves it.
+func (a *Area) wayTo(step sheet.Step) way {
+	if known, is := a.ways[step.ID]; is {
+		return known
+	}
+	var w way
+	if w.earlier, w.blocked = a.firstOpenBefore(step.ID); !w.blocked {
+		w.opens, w.waits, _ = a.opensAt(step)
+	}
+	a.ways[step.ID] = w
+	return w
 }
 
 // firstOpenBefore finds the first step before another that is neither finished nor passed.

@@ -16,6 +16,7 @@ import (
 	"math"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -185,28 +186,32 @@ func field(path, name string) string {
 	return path + "." + name
 }
 
-// exactNumbers refuses integers above 2^53, which a page would change silently.
+// exactNumbers refuses numbers of 2^53 and more, which a page would change silently. The text
+// was read as JSON before, so only strings have to be told from numbers.
 func exactNumbers(text []byte) error {
-	reader := json.NewDecoder(bytes.NewReader(text))
-	reader.UseNumber()
-	for {
-		token, err := reader.Token()
-		if err != nil {
-			return nil // the text was already read once
-		}
-		number, ok := token.(json.Number)
-		if !ok {
-			continue
-		}
-		whole, err := number.Int64()
-		if err == nil && whole <= exactIntegers && whole >= -exactIntegers {
-			continue
-		}
-		if value, err := number.Float64(); err != nil || math.Abs(value) >= exactIntegers {
-			return fault.At("entry", "entry.number_too_large", "typed", short(number.String()))
+	for i := 0; i < len(text); i++ {
+		switch c := text[i]; {
+		case c == '"':
+			for i++; i < len(text) && text[i] != '"'; i++ {
+				if text[i] == '\\' {
+					i++
+				}
+			}
+		case c == '-' || c >= '0' && c <= '9':
+			begin := i
+			for i+1 < len(text) && bytes.IndexByte(ofNumbers, text[i+1]) >= 0 {
+				i++
+			}
+			number := string(text[begin : i+1])
+			if value, err := strconv.ParseFloat(number, 64); err != nil || math.Abs(value) >= exactIntegers {
+				return fault.At("entry", "entry.number_too_large", "typed", short(number))
+			}
 		}
 	}
+	return nil
 }
+
+var ofNumbers = []byte("0123456789+-.eE")
 
 // Order sorts entries by (time, id).
 func Order(entries []Entry) []Entry {

@@ -32,6 +32,7 @@ func TestEntriesAreRefusedForTheirShapeAndTheFieldIsNamed(t *testing.T) {
 		{"an area's entry without its area", swap(`"areaId":"019cb000-0000-7000-8000-000000000003",`, ``), "areaId", "entry.belongs_to_area"},
 		{"a dry tooth below the wet one", swap(`"next_dry_mm":1.0`, `"next_dry_mm":0.8`), "body.next_dry_mm", "film.dry_below_wet"},
 		{"no tooth at all", swap(`"last_wet_mm":0.9,"next_dry_mm":1.0`, `"last_wet_mm":0,"next_dry_mm":null`), "body.last_wet_mm", "film.no_tooth"},
+		{"a number beyond all size", swap(`"along_mm":1`, `"along_mm":1e999`), "entry", "entry.number_too_large"},
 		{"an integer above 2^53", swap(`"along_mm":1`, `"along_mm":9007199254740993`), "entry", "entry.number_too_large"},
 		{"a correction without a reason", swap(`"kind"`, `"corrects":"019cb000-0000-7000-8000-000000000009","kind"`), "reason", "text.missing"},
 		{"an entry that corrects itself", swap(`"kind"`, `"corrects":"019cb000-0000-7000-8000-000000000001","reason":"x","kind"`), "corrects", "entry.corrects_itself"},

@@ -1,0 +1,287 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"time"
+
+	_ "github.com/go-sql-driver/mysql"
+	"github.com/google/uuid"
+
+	"dusha/core/logbook"
+	"dusha/demo"
+	"dusha/draw"
+	"dusha/internal/api"
+	"dusha/internal/mariadb"
+	"dusha/internal/store"
+)
+
+func main() {
+	if err := run(context.Background()); err != nil {
+		fmt.Fprintln(os.Stderr, "bench:", err)
+		os.Exit(1)
+	}
+}
+
+func run(ctx context.Context) error {
+	calibrate()
+	if err := fold(); err != nil {
+		return err
+	}
+	if err := throughWebAssembly(); err != nil {
+		return err
+	}
+	return posting(ctx)
+}
+
+var now = time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)
+
+// longArea is the hostel with its finished room grown to so many entries, by comb readings
+// of the second coat.
+func longArea(count int) (demo.Job, [][]byte, string, error) {
+	made, err := demo.Make(now, 7)
+	if err != nil {
+		return made, nil, "", err
+	}
+	area := made.Areas["drying"]
+	var texts [][]byte
+	var model map[string]any
+	for _, text := range made.Entries {
+		var e map[string]any
+		if err := json.Unmarshal(text, &e); err != nil {
+			return made, nil, "", err
+		}
+		if e["areaId"] == area {
+			texts = append(texts, text)
+			if e["kind"] == "read" {
+				model = e
+			}
+		}
+	}
+	for i := 0; len(texts) < count; i++ {
+		model["id"] = fmt.Sprintf("019cb000-0000-7000-8000-%012d", i)
+		text, err := json.Marshal(model)
+		if err != nil {
+			return made, nil, "", err
+		}
+		texts = append(texts, text)
+	}
+	return made, texts, area, nil
+}
+
+func fold() error {
+	const count = 2000
+	made, texts, area, err := longArea(count)
+	if err != nil {
+		return err
+	}
+	var own [][]byte
+	for _, text := range made.Entries {
+		if !bytes.Contains(text, []byte(`"areaId"`)) {
+			own = append(own, text)
+		}
+	}
+	book, _ := logbook.ParseAll(own)
+	job := logbook.OwnBook(book)
+	decode := timed("decoding the same JSON", func() error {
+		for _, text := range texts {
+			var v any
+			if err := json.Unmarshal(text, &v); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	reading := timed("reading and folding an area", func() error {
+		entries, unreadable := logbook.ParseAll(texts)
+		if len(unreadable) > 0 || len(entries) != count {
+			return errors.New("entries were not read")
+		}
+		look := logbook.FoldArea(area, entries, job).At(now)
+		if look.Next.State != "finished" {
+			return fmt.Errorf("the fold says %q", look.Next.State)
+		}
+		return nil
+	})
+	return compare(fmt.Sprintf("Fold of an area of %d entries, its checks and figures included", count), reading, decode)
+}
+
+// throughWebAssembly compares one operation in Node's WebAssembly with the same in Go.
+func throughWebAssembly() error {
+	made, texts, area, err := longArea(300)
+	if err != nil {
+		return err
+	}
+	for _, text := range made.Entries {
+		if !bytes.Contains(text, []byte(`"areaId"`)) {
+			texts = append(texts, text)
+		}
+	}
+	input := fmt.Sprintf(`{"entries":[%s],"area":%q,"now":%q}`, bytes.Join(texts, []byte(",")), area, now.Format(time.RFC3339))
+	line, err := json.Marshal(map[string]any{"op": "logbook.look", "in": input, "timed": true})
+	if err != nil {
+		return err
+	}
+	node := exec.Command("node", "cmd/dusha-wasm/door.mjs", "web/src/core/wasm_exec.js", "web/src/core/core.wasm")
+	node.Stderr = os.Stderr
+	in, err := node.StdinPipe()
+	if err != nil {
+		return err
+	}
+	out, err := node.StdoutPipe()
+	if err != nil {
+		return err
+	}
+	if err := node.Start(); err != nil {
+		return err
+	}
+	defer node.Wait()
+	defer in.Close()
+	answers := bufio.NewReader(out)
+	wasm := side{"through WebAssembly", func() (time.Duration, error) {
+		if _, err := fmt.Fprintf(in, "%s\n", line); err != nil {
+			return 0, err
+		}
+		said, err := answers.ReadString('\n')
+		if err != nil {
+			return 0, err
+		}
+		ms, err := strconv.ParseFloat(strings.TrimSpace(said), 64)
+		return time.Duration(ms * float64(time.Millisecond)), err
+	}}
+	table := draw.Table()
+	native := timed("native", func() error {
+		_, err := table.Call("logbook.look", []byte(input))
+		return err
+	})
+	return compare(fmt.Sprintf("The look at an area, %d entries", len(texts)), wasm, native)
+}
+
+// posting compares entries posted to the server with plain inserts of the same rows, in the
+// same number of transactions on the same database.
+func posting(ctx context.Context) error {
+	const count, batches = 1000, 2
+	folder, err := os.MkdirTemp("", "dusha-bench")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(folder)
+	server, err := mariadb.Start(ctx, filepath.Join(folder, "database"))
+	if err != nil {
+		return err
+	}
+	defer server.Stop()
+	if err := store.Migrate(ctx, server.DSN); err != nil {
+		return err
+	}
+	quiet := slog.New(slog.DiscardHandler)
+	s, err := store.Open(ctx, server.DSN, quiet)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	handler, _ := api.New(api.Config{Store: s, Table: draw.Table(), Log: quiet})
+	http := httptest.NewServer(handler)
+	defer http.Close()
+	db, err := sql.Open("mysql", server.DSN)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+
+	post := timed("posted to the server", func() error {
+		j := newJob(count)
+		for i := range batches {
+			if err := postBatch(http.URL, j.id, j.texts[i*count/batches:(i+1)*count/batches]); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	insert := timed("plain inserts of the same rows", func() error {
+		j := newJob(count)
+		for i := range batches {
+			if err := insertBatch(ctx, db, j, i*count/batches, (i+1)*count/batches); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return compare(fmt.Sprintf("Keeping %d entries in %d transactions", count, batches), post, insert)
+}
+
+// aJob is a new job with so many readings in one area.
+type aJob struct {
+	id, area, person uuid.UUID
+	ids              []uuid.UUID
+	texts            [][]byte
+}
+
+func newJob(count int) aJob {
+	j := aJob{id: uuid.Must(uuid.NewV7()), area: uuid.Must(uuid.NewV7()), person: uuid.Must(uuid.NewV7())}
+	for i := range count {
+		id := uuid.Must(uuid.NewV7())
+		j.ids = append(j.ids, id)
+		j.texts = append(j.texts, fmt.Appendf(nil,
+			`{"id":"%s","jobId":"%s","areaId":"%s","kind":"read","at":"2026-03-04T14:00:00Z","by":"%s","body":{"step":"coat_1","surface":"floor","along_mm":%d,"up_mm":900,"last_wet_mm":1.2,"next_dry_mm":1.3}}`,
+			id, j.id, j.area, j.person, i))
+	}
+	return j
+}
+
+func postBatch(url string, job uuid.UUID, texts [][]byte) error {
+	body := append(append([]byte(`{"entries":[`), bytes.Join(texts, []byte(","))...), "]}"...)
+	answer, err := http.Post(url+"/api/jobs/"+job.String()+"/entries", "application/json", bytes.NewReader(body))
+	if err != nil {
+		return err
+	}
+	defer answer.Body.Close()
+	said, err := io.ReadAll(answer.Body)
+	if err != nil {
+		return err
+	}
+	if n := bytes.Count(said, []byte(`"status":201`)); answer.StatusCode != http.StatusOK || n != len(texts) {
+		return fmt.Errorf("%s: %d of %d kept", answer.Status, n, len(texts))
+	}
+	return nil
+}
+
+// insertBatch writes rows as the store would, without reading, checking or hashing them.
+func insertBatch(ctx context.Context, db *sql.DB, j aJob, from, to int) error {
+	tx, err := db.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer tx.Rollback()
+	if from == 0 {
+		if _, err := tx.ExecContext(ctx, "INSERT INTO jobs (id, company_id, last_seq) VALUES (?, ?, ?)", j.id, store.House, to); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, "INSERT INTO areas (id, company_id, job_id) VALUES (?, ?, ?)", j.area, store.House, j.id); err != nil {
+			return err
+		}
+	}
+	hash := make([]byte, 32)
+	for i := from; i < to; i++ {
+		_, err := tx.ExecContext(ctx, "INSERT INTO entries (id, company_id, job_id, area_id, seq, kind, at, by_person, received_at, hash, bytes) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+			j.ids[i], store.House, j.id, j.area, i+1, "read", now, j.person, now, hash, j.texts[i])
+		if err != nil {
+			return err
+		}
+	}
+	return tx.Commit()
+}
