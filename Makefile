@@ -59,6 +59,7 @@ dev: $(STAMPS)/database $(STAMPS)/npm $(WEB)/src/core/core.wasm
 # What is generated and kept: the description of the API, and the page's types of it.
 api:
 	go run ./cmd/dusha openapi > api/openapi.json
+	go run ./cmd/dusha schemas api
 	cd $(WEB) && npm run --silent types
 
 $(STAMPS)/vet: $(GO_SOURCES) | $(STAMPS)

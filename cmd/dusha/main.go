@@ -10,6 +10,7 @@ import (
 	"log/slog"
 	"os"
 	"os/signal"
+	"path/filepath"
 	"syscall"
 	_ "time/tzdata" // zones also where the machine has none
 
@@ -25,7 +26,7 @@ func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	root := &cobra.Command{Use: "dusha", Short: "The wet-area logbook", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), openapiCommand(), schemasCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "dusha:", err)
 		os.Exit(1)
@@ -68,6 +69,24 @@ func computeCommand() *cobra.Command {
 			}
 			_, err = fmt.Fprintln(c.OutOrStdout(), string(out))
 			return err
+		},
+	}
+}
+
+func schemasCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "schemas FOLDER", Short: "Write the JSON Schemas of entries and bundles", Args: cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			for name, schema := range api.Schemas() {
+				text, err := json.MarshalIndent(schema, "", " ")
+				if err != nil {
+					return err
+				}
+				if err := os.WriteFile(filepath.Join(args[0], name+".schema.json"), append(text, '\n'), 0o644); err != nil {
+					return err
+				}
+			}
+			return nil
 		},
 	}
 }

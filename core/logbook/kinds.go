@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"reflect"
 	"regexp"
 	"slices"
 	"strings"
@@ -162,13 +163,28 @@ var Marks = []string{"contact", "mixing", "standing", "ready", "empty", "spoilt"
 
 type kind struct {
 	job    bool // belongs to the job's own book
+	body   reflect.Type
 	decode func(json.RawMessage) (any, error)
 }
 
 type checked interface{ check() error }
 
-func area[T checked]() kind  { return kind{decode: decodeBody[T]} }
-func ofJob[T checked]() kind { return kind{job: true, decode: decodeBody[T]} }
+func area[T checked]() kind { return kind{body: reflect.TypeFor[T](), decode: decodeBody[T]} }
+func ofJob[T checked]() kind {
+	return kind{job: true, body: reflect.TypeFor[T](), decode: decodeBody[T]}
+}
+
+// Bodies are the types of the bodies, by kind of entry.
+func Bodies() map[string]reflect.Type {
+	bodies := map[string]reflect.Type{}
+	for name, kind := range kinds {
+		bodies[name] = kind.body
+	}
+	return bodies
+}
+
+// OfJob tells whether a kind of entry belongs to the job's own book.
+func OfJob(kind string) bool { return kinds[kind].job }
 
 // kinds are all kinds of entry that can be kept.
 var kinds = map[string]kind{
