@@ -133,7 +133,7 @@ func (d *Drawing) band(c chart, edges []watertest.Edge, start float64, name stri
 
 // lineWords name the two lines at their ends, over all marks: the deeper one below.
 func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
-	const above, below = -16, 28
+	const above, below = -34, 34
 	water, pan := c.endOf(t.Water, c.water), c.endOf(t.PanLine, c.pan)
 	shift := below
 	if pan != nil && water != nil && (*pan)[1] > (*water)[1] {

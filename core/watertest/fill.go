@@ -83,8 +83,13 @@ type TankFill struct {
 
 // FillTank fills a plan area in m² to a depth in mm, no faster than the rate limit in mm/h.
 func FillTank(area, depth, tap, rateLimit float64) (TankFill, error) {
-	if !(area > 0) || !(depth > 0) || !(tap > 0) || !(rateLimit > 0) {
-		return TankFill{}, fault.At("depth_mm", "number.too_small", "value", min(area, depth, tap, rateLimit), "least", 0)
+	for _, in := range []struct {
+		field string
+		value float64
+	}{{"area_m2", area}, {"depth_mm", depth}, {"tap_L_per_min", tap}, {"rate_limit_mm_per_h", rateLimit}} {
+		if !(in.value > 0) {
+			return TankFill{}, fault.At(in.field, "number.too_small", "value", in.value, "least", 0)
+		}
 	}
 	byTap, byRate := tap*minutesAnHour, rateLimit*area
 	t := TankFill{Volume: area * depth, Flow: min(byTap, byRate), ByRate: byRate < byTap, Pressure: Load(depth)}

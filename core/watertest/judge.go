@@ -139,8 +139,11 @@ func (r Readings) check(field string) error {
 	case !(r.Resolution > 0):
 		return fault.At(field+".resolution_mm", "watertest.resolution_not_positive", "value", r.Resolution)
 	}
-	for i := 1; i < len(r.Times); i++ {
-		if r.Times[i] <= r.Times[i-1] {
+	for i := range r.Times {
+		if math.IsNaN(r.Levels[i]) || math.IsInf(r.Levels[i], 0) {
+			return fault.At(field+".level_mm", "watertest.no_level", "reading", i+1)
+		}
+		if i > 0 && !(r.Times[i] > r.Times[i-1]) {
 			return fault.At(field+".t_h", "watertest.out_of_order", "reading", i+1)
 		}
 	}

@@ -79,6 +79,9 @@ const count = computed(() => {
             {{ book.names[person.id] || person.role }}
             <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>
           </p>
+          <a class="outline narrow link copy" :href="`/api/jobs/${opened.id}/bundle.json`" download>{{
+            say('job.bundle')
+          }}</a>
         </section>
       </template>
     </div>
@@ -135,6 +138,10 @@ const count = computed(() => {
   padding: 20px 12px;
   display: grid;
   gap: 6px;
+}
+.copy {
+  margin-top: 12px;
+  justify-self: start;
 }
 .empty {
   padding: 48px 0;
