@@ -136,6 +136,36 @@ func TestColdMovesTheWindow(t *testing.T) {
 	}
 }
 
+// Weighing, mixing, standing, laying what is left, walking, and some time to spare.
+func TestTheLastSafeStartLeavesTimeForTheWork(t *testing.T) {
+	look := accepted(t).look(time.Minute)
+	tide := look.Tide
+	i := slices.IndexFunc(tide.Figures, func(f figure.Figure) bool { return f.Name == "wait.lead" })
+	if i < 0 {
+		t.Fatal("no lead time is shown")
+	}
+	lead, area := tide.Figures[i], 0.0
+	for _, s := range look.Coats[1].Surfaces {
+		area += s.Area
+	}
+	want, names := 0.0, []string{}
+	for _, part := range lead.Inputs {
+		names = append(names, part.Name)
+		want += part.Value
+		if part.Name == "wait.laying" && math.Abs(part.Value-60*area/part.Inputs[1].Value) > 1e-9 {
+			t.Errorf("laying %v m² takes %v min", area, part.Value)
+		}
+	}
+	if all := []string{"rules.weigh", "sheet.mix", "sheet.stand", "wait.laying", "rules.walk", "rules.start_margin"}; !slices.Equal(names, all) || math.Abs(lead.Value-want) > 1e-9 {
+		t.Errorf("the lead of %v min is made of %v, want %v", lead.Value, names, all)
+	}
+	shuts, _ := time.Parse(time.RFC3339, tide.Shuts)
+	last, _ := time.Parse(time.RFC3339, tide.LastSafe)
+	if off := shuts.Sub(last).Minutes() - lead.Value; math.Abs(off) > 0.02 {
+		t.Errorf("last safe start %s before shutting at %s: %v min off the lead", tide.LastSafe, tide.Shuts, off)
+	}
+}
+
 func TestTheBoardSaysWhatWouldBeTooLate(t *testing.T) {
 	minutes, now := 90.0, noon
 	by := func(after time.Duration) string { return now.Add(after).Format(time.RFC3339) }

@@ -215,7 +215,11 @@ const line = computed(() => {
         :line="test?.next_at ? say('test.read.due', { at: test.next_at }) : ''"
         @click="keep"
       />
-      <MitreButton v-else-if="done && look.next.stage" :label="say('test.to_sign')" @click="emit('go', look.next.stage)" />
+      <MitreButton
+        v-else-if="done && look.next.stage"
+        :label="say('test.to_sign')"
+        @click="emit('go', look.next.stage)"
+      />
     </template>
   </StepFrame>
 </template>
