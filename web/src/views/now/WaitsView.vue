@@ -49,45 +49,45 @@ function open(area: AreaLine): void {
     <div v-if="job" class="page scroll">
       <p v-if="!tides.length" class="nothing">{{ say('waits.none') }}</p>
       <ul>
-        <li v-for="area in tides" :key="area.id" class="wait-row" :class="{ open: area.id === props.area }">
-          <button class="head" :aria-expanded="area.id === props.area" @click="open(area)">
-            <span class="net"><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" /></span>
-            <strong class="name">{{ area.name }}</strong>
-            <span>{{ area.tide!.title }}</span>
+        <li v-for="each in tides" :key="each.id" class="wait-row" :class="{ open: each.id === props.area }">
+          <button class="head" :aria-expanded="each.id === props.area" @click="open(each)">
+            <span class="net"><NetDrawing v-if="each.geometry" mini :name="each.name" :input="layersOf(each)" /></span>
+            <strong class="name">{{ each.name }}</strong>
+            <span>{{ each.tide!.title }}</span>
             <span class="state"
-              ><StateGlyph :state="area.tide!.state" /><strong>{{
-                say(`wait.state.${area.tide!.state}`)
+              ><StateGlyph :state="each.tide!.state" /><strong>{{
+                say(`wait.state.${each.tide!.state}`)
               }}</strong></span
             >
           </button>
           <div class="tide">
             <TimeDrawing
-              v-if="area.tide!.known"
-              :label="say('tide.label', { name: area.name })"
-              :input="{ kind: 'tide', tide: area.tide!, now: at, hours: 48 }"
+              v-if="each.tide!.known"
+              :label="say('tide.label', { name: each.name })"
+              :input="{ kind: 'tide', tide: each.tide!, now: at, hours: 48 }"
             />
             <p v-else class="said">{{ say('wait.unknown') }}</p>
           </div>
-          <div v-if="area.id === props.area" class="more">
-            <p v-for="[key, time] in rows(area)" :key="key">
+          <div v-if="each.id === props.area" class="more">
+            <p v-for="[key, time] in rows(each)" :key="key">
               <span class="small">{{ say(key) }}</span><strong>{{ moment(time) }}</strong>
             </p>
             <p>
               <span class="small">{{ say('waits.reckoned') }}</span><strong>{{
-                say('waits.temp', { temp: area.tide!.temp_C })
+                say('waits.temp', { temp: each.tide!.temp_C })
               }}</strong>
             </p>
-            <router-link :to="`/job/${props.job}/area/${area.id}`" class="outline narrow link">{{
+            <router-link :to="`/job/${props.job}/area/${each.id}`" class="outline narrow link">{{
               say('waits.go')
             }}</router-link>
           </div>
         </li>
       </ul>
-      <p v-for="area in others" :key="area.id" class="other">
-        <router-link :to="`/job/${props.job}/area/${area.id}`" class="up"
-          ><strong>{{ area.name }}</strong></router-link
+      <p v-for="each in others" :key="each.id" class="other">
+        <router-link :to="`/job/${props.job}/area/${each.id}`" class="up"
+          ><strong>{{ each.name }}</strong></router-link
         >
-        <span>{{ say(area.next.why, area.next.args ?? {}) }}</span>
+        <span>{{ say(each.next.why, each.next.args ?? {}) }}</span>
       </p>
     </div>
     <p v-else class="nothing">{{ say('loading') }}</p>

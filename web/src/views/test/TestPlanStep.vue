@@ -33,7 +33,7 @@ const { asked, error, questions, question, after, type, enter, answer, ask } = u
 
 const suggested = computed(() => {
   const args = question.value?.args
-  return args?.suggest === undefined ? null : { value: String(args.suggest as number), says: args.says as string }
+  return typeof args?.suggest === 'number' ? { value: String(args.suggest), says: String(args.says as string) } : null
 })
 const next = computed(() => questions.value.find((q) => q.id === after(question.value?.id ?? '')))
 const wrong = computed(() => questions.value.filter((q) => q.state === 'wrong' && q.id !== question.value?.id))
