@@ -33,7 +33,8 @@ const { asked, error, questions, question, after, type, enter, answer, ask } = u
 
 const suggested = computed(() => {
   const args = question.value?.args
-  return typeof args?.suggest === 'number' ? { value: String(args.suggest), says: String(args.says as string) } : null
+  if (typeof args?.suggest !== 'number' || typeof args.says !== 'string') return null
+  return { value: String(args.suggest), says: args.says }
 })
 const next = computed(() => questions.value.find((q) => q.id === after(question.value?.id ?? '')))
 const wrong = computed(() => questions.value.filter((q) => q.state === 'wrong' && q.id !== question.value?.id))
