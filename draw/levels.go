@@ -131,29 +131,37 @@ func (d *Drawing) band(c chart, edges []watertest.Edge, start float64, name stri
 	d.path("line_of_"+name, false, line...)
 }
 
-// lineWords name the two lines at their ends, over all marks: the deeper one below.
+// lineWords name the two lines at their ends, over all marks: the deeper one below, the other
+// above, clear of its whole length under the word.
 func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
-	const above, below = -34, 34
-	water, pan := c.endOf(t.Water, c.water), c.endOf(t.PanLine, c.pan)
-	shift := below
-	if pan != nil && water != nil && (*pan)[1] > (*water)[1] {
-		shift = above
+	const word, clear, below = 104.0, 14.0, 34.0 // px: longest word, room over the marks, below the end
+	end := func(edges []watertest.Edge, start float64) wetarea.Point {
+		if len(edges) == 0 {
+			return wetarea.Point{}
+		}
+		e := edges[len(edges)-1]
+		return wetarea.Point{c.hour(e.T), c.y(start - e.Mid)}
 	}
-	if water != nil {
-		d.text("line_word_water", wetarea.Point{(*water)[0] - 4, (*water)[1] + float64(shift)}, "end", "levels.water")
+	highest := func(edges []watertest.Edge, start float64) (top float64) {
+		top = c.foot
+		for _, e := range edges {
+			if c.hour(e.T) >= end(edges, start)[0]-word {
+				top = min(top, c.y(start-e.Mid))
+			}
+		}
+		return top
 	}
-	if pan != nil {
-		d.text("line_word_pan", wetarea.Point{(*pan)[0] - 4, (*pan)[1] + float64(above+below-shift)}, "end", "levels.pan")
+	water, pan := end(t.Water, c.water), end(t.PanLine, c.pan)
+	waterY, panY := water[1]+below, highest(t.PanLine, c.pan)-clear
+	if pan[1] > water[1] {
+		waterY, panY = highest(t.Water, c.water)-clear, pan[1]+below
 	}
-}
-
-// endOf is where a fitted line ends, nil where there is none.
-func (c chart) endOf(edges []watertest.Edge, start float64) *wetarea.Point {
-	if len(edges) == 0 {
-		return nil
+	if len(t.Water) > 0 {
+		d.text("line_word_water", wetarea.Point{water[0] - 4, waterY}, "end", "levels.water")
 	}
-	e := edges[len(edges)-1]
-	return &wetarea.Point{c.hour(e.T), c.y(start - e.Mid)}
+	if len(t.PanLine) > 0 {
+		d.text("line_word_pan", wetarea.Point{pan[0] - 4, panY}, "end", "levels.pan")
+	}
 }
 
 func (d *Drawing) marks(c chart, run logbook.TestRun) {

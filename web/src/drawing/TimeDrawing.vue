@@ -115,7 +115,7 @@ const looks = Object.fromEntries(['dots', 'waves', 'bars', 'crosses'].map((n) =>
       </template>
     </svg>
     <p v-if="at >= 0" class="twin-line">{{ twin[at] }}</p>
-    <section v-if="!mini && drawing" class="visually-hidden" :aria-label="say('twin.heading')">
+    <section v-if="!mini && drawing" class="visually-hidden" :aria-label="say('twin.of', { label })">
       <p aria-live="polite">{{ at >= 0 ? twin[at] : '' }}</p>
       <ul>
         <li v-for="(line, i) in twin" :key="i">{{ line }}</li>

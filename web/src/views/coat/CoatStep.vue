@@ -33,8 +33,9 @@ function firstMode(): Mode {
   return coat.value?.surfaces.every((s) => s.laid) ? 'read' : 'mix'
 }
 const mode = ref<Mode>(firstMode())
-/** The bucket at work comes into view first, unless all is laid and read. */
-const bucketShown = ref(mode.value === 'read' ? '' : (buckets.value.find((batch) => batch.live)?.id ?? ''))
+/** The bucket at work comes into view first; one that only waits to be emptied leaves the reading in view. */
+const atWork = (batch: Batch) => batch.live && (mode.value !== 'read' || batch.phase !== 'ready')
+const bucketShown = ref(buckets.value.find(atWork)?.id ?? '')
 const bucket = computed(() => look.value.batches.find((batch) => batch.id === bucketShown.value))
 /** Live buckets that are not in view. */
 const others = computed(() => live.value.filter((batch) => batch.id !== bucketShown.value))

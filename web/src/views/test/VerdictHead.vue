@@ -20,8 +20,8 @@ const more = computed(() => {
 
 <template>
   <header class="verdict" :class="test.finding.replaceAll(' ', '-')">
-    <div class="say">
-      <h2 class="word" role="status">
+    <div class="say" role="status">
+      <h2 class="word">
         {{ word }} <span v-if="test.so_far && test.finding === 'holds'" class="sofar">{{ say('test.sofar') }}</span>
       </h2>
       <p v-if="more" class="more">{{ more }}</p>
