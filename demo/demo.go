@@ -10,7 +10,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
-	"slices"
 	"strings"
 	"time"
 
@@ -170,8 +169,7 @@ func (m *maker) testPlan(area string, typed map[string]string) (json.RawMessage,
 	if err != nil {
 		return nil, err
 	}
-	book := slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != "" })
-	folded := logbook.FoldArea(area, entries, logbook.FoldJob(book))
+	folded := logbook.FoldArea(area, entries, logbook.OwnBook(entries))
 	asked, err := folded.AskTest(typed)
 	if err != nil {
 		return nil, err

@@ -150,8 +150,8 @@ export const asCrewLead = (page: Page) => page.getByRole('dialog').getByRole('bu
 /** The mitre button of the screen. */
 export const mitre = (page: Page, name: string | RegExp) => page.locator('.mitre').filter({ hasText: name })
 
-/** Goes to what can be done now, and to the first thing there. */
-export async function goOn(page: Page): Promise<void> {
+/** Goes to what can be done now, and to what an area wants there. */
+export async function goOn(page: Page, area: string): Promise<void> {
   await page.getByRole('link', { name: 'Now' }).click()
-  await page.locator('.go').first().click()
+  await page.locator('.now-row', { hasText: area }).locator('.go').click()
 }

@@ -95,7 +95,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await page.locator('.each').first().click()
   await expect(page.getByText('Behind a hold: Accept the base comes first.')).toBeVisible()
   await expect(mitre(page, 'bedded')).toHaveCount(0)
-  await goOn(page)
+  await goOn(page, 'Changing-room shower')
   await mitre(page, 'Accept').click()
 
   // Every piece is bedded: the first by touching it on the drawing, the others as they come.
@@ -116,7 +116,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await page.getByRole('radio', { name: 'Robin of the test' }).click()
   await page.getByRole('button', { name: 'Override', exact: true }).click()
   await expect(page.locator('.stage').nth(3).getByText('overridden')).toBeVisible()
-  await goOn(page)
+  await goOn(page, 'Changing-room shower')
 
   // The first coat: a bucket for the floor, mixed, laid and read.
   await page.locator('[data-tap="floor"]').click()
@@ -160,7 +160,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await expect(page.locator('.film', { hasText: 'Wall D' })).toContainText('1 of 4 readings')
 
   // What now: the coat waits to be signed, and says why it cannot be yet.
-  await goOn(page)
+  await goOn(page, 'Changing-room shower')
   await expect(page.getByRole('heading', { name: 'Accept the first coat' })).toBeVisible()
   await expect(page.getByText('Not enough film yet')).toBeVisible()
   await mitre(page, 'Read more').click()

@@ -19,6 +19,12 @@ const needs = computed(() => {
   if (turn.value.minutes) parts.push(say('board.minutes', { hours: turn.value.minutes / 60 }))
   return parts.join(' · ')
 })
+/** The title says what; this says why, or what else stands before it. */
+const why = computed(() => {
+  const args = turn.value.args ?? {}
+  const plain = ['next.open', 'next.held'].includes(turn.value.why) && typeof args.why === 'string'
+  return plain ? (args.why as string) : say(turn.value.why, args)
+})
 const state = computed(() => {
   if (turn.value.state === 'held') return 'held'
   if (props.area.tide) return props.area.tide.state
@@ -34,7 +40,7 @@ const state = computed(() => {
       <p>
         <strong>{{ area.name }}</strong>
       </p>
-      <p class="small">{{ needs || say(turn.why, turn.args ?? {}) }}</p>
+      <p class="small">{{ needs || why }}</p>
       <p v-for="name in past" :key="name" class="past">{{ say('board.past_of', { area: name }) }}</p>
     </div>
     <div class="tide">
