@@ -63,6 +63,9 @@ for (const theme of ['light', 'dark'] as const) {
     await mitre(page, 'Powder goes in').click()
     await checkAxe(page, 'bucket')
     await page.getByRole('button', { name: 'Undo' }).click()
+    // No bucket is left standing for the tests that follow.
+    await page.getByRole('button', { name: 'Spoilt' }).click()
+    await page.getByRole('button', { name: 'Throw away' }).click()
     await page.getByRole('tab', { name: 'Lay' }).click()
     await checkAxe(page, 'lay')
     await page.getByRole('link', { name: 'Now' }).click()
