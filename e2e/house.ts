@@ -81,9 +81,11 @@ export { expect }
 export async function openShower(page: Page, house: House): Promise<void> {
   await page.goto(house.url)
   await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
-  await page.getByRole('link', { name: /Shower room 1/ }).click()
-  // The list of areas has such a heading too: the spine stands in the area alone.
-  await expect(page.locator('.stage').first()).toBeAttached()
+  // The list may move while it fills. It has such a heading too: the spine stands in the area alone.
+  await expect(async () => {
+    await page.getByRole('link', { name: /Shower room 1/ }).click({ timeout: 2000 })
+    await expect(page.locator('.stage').first()).toBeAttached({ timeout: 4000 })
+  }).toPass({ timeout: 25_000 })
   await expect(page.getByRole('heading', { name: 'Shower room 1' })).toBeVisible()
 }
 

@@ -234,6 +234,9 @@ func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 	case step.Does == "test":
 		a.nextOfTest(n, now)
 	}
+	if n.Until != "" {
+		n.Args["until"] = n.Until
+	}
 	if n.State == "open" && standing.State == cure.Closing {
 		n.State = "closing"
 	}

@@ -61,6 +61,9 @@ func accepted(t *testing.T) *working {
 func TestTheSecondCoatWantsTheTouchTest(t *testing.T) {
 	const open = 8 * time.Hour
 	w := accepted(t)
+	if n := w.look(time.Minute).Next; n.State != "waiting" || n.Until == "" || n.Args["until"] != n.Until {
+		t.Errorf("too early: next is %+v, want the time to wait until, also for its wording", n)
+	}
 	if b := w.step(w.look(open), "coat_2").Block; b == nil || b.Kind != "touch" {
 		t.Fatalf("the window is open, and what stands before the coat is %+v, want the touch test", b)
 	}
