@@ -83,7 +83,7 @@ $(STAMPS)/lint: $(PAGE_SOURCES) $(wildcard e2e/*.ts) $(WEB)/eslint.config.js $(S
 
 test-page: $(STAMPS)/lint
 
-test-e2e: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
+test-e2e: $(STAMPS)/browser $(STAMPS)/database $(STAMPS)/paper $(BUILD)/dusha
 	cd e2e && npx playwright test
 
 # Takes the pictures of docs/screenshots again.

@@ -152,13 +152,9 @@ func (m *maker) append(area string, e event) {
 
 // parsed are the entries of the story so far.
 func (m *maker) parsed() ([]logbook.Entry, error) {
-	var entries []logbook.Entry
-	for _, text := range m.job.Entries {
-		e, err := logbook.Parse(text)
-		if err != nil {
-			return nil, err
-		}
-		entries = append(entries, e)
+	entries, unreadable := logbook.ParseAll(m.job.Entries)
+	if len(unreadable) > 0 {
+		return nil, fmt.Errorf("an entry cannot be read: %v", unreadable[0].Args)
 	}
 	return entries, nil
 }

@@ -14,18 +14,11 @@ func TestTheHostelFoldsToAJobInTheMiddleOfItsWork(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var entries, book []logbook.Entry
-	for _, text := range made.Entries {
-		e, err := logbook.Parse(text)
-		if err != nil {
-			t.Fatalf("%s: %v", text, err)
-		}
-		if e.AreaID == "" {
-			book = append(book, e)
-		}
-		entries = append(entries, e)
+	entries, unreadable := logbook.ParseAll(made.Entries)
+	if len(unreadable) > 0 {
+		t.Fatal(unreadable)
 	}
-	job := logbook.FoldJob(book)
+	job := logbook.OwnBook(entries)
 	look := logbook.FoldArea(made.Areas["shower1"], entries, job).At(now)
 	if len(look.Deviations) > 0 {
 		t.Errorf("the hostel's work went by the book, but there are deviations: %+v", look.Deviations)

@@ -62,6 +62,11 @@ type Walk struct {
 	Down  string `json:"down"`
 }
 
+// onView is an empty drawing in px that fills a view.
+func onView(v View) (Drawing, error) {
+	return Drawing{Box: Box{0, 0, v.Width, v.Height}, MmPerPx: 1, Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}, v.check()
+}
+
 func (d *Drawing) path(style string, closed bool, points ...wetarea.Point) {
 	d.Items = append(d.Items, Item{Kind: "path", Style: style, Points: points, Closed: closed})
 }

@@ -38,10 +38,10 @@ type chart struct {
 // one, each with its band, dotted on to the hour of the verdict; triangles are the readings
 // still wanted.
 func Levels(in LevelsInputs) (Drawing, error) {
-	if err := in.View.check(); err != nil {
-		return Drawing{}, err
+	d, err := onView(in.View)
+	if err != nil {
+		return d, err
 	}
-	d := Drawing{Box: Box{0, 0, in.View.Width, in.View.Height}, MmPerPx: 1, Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
 	if len(in.Test.Runs) == 0 || len(in.Test.Runs[len(in.Test.Runs)-1].Levels) == 0 {
 		d.Twin = append(d.Twin, words("levels.none"))
 		return d, nil
@@ -200,16 +200,8 @@ func (d *Drawing) levelsTwin(t logbook.TestLook, run logbook.TestRun) {
 		d.Twin = append(d.Twin, words(key, args...))
 	}
 	if t.Judged != nil {
-		d.Twin = append(d.Twin, words(t.Reason.Key, pairs(t.Reason.Args)...))
+		d.Twin = append(d.Twin, Say{Key: t.Reason.Key, Args: t.Reason.Args})
 	}
-}
-
-func pairs(args map[string]any) []any {
-	var list []any
-	for name, value := range args {
-		list = append(list, name, value)
-	}
-	return list
 }
 
 // ScaleInputs ask for the scale that decides: the loss with its interval against the limit.
@@ -222,10 +214,10 @@ type ScaleInputs struct {
 // Scale draws the interval of the net loss on a scale with the limit in the middle third:
 // the whole interval left of it holds, right of it leaks, across it cannot tell.
 func Scale(in ScaleInputs) (Drawing, error) {
-	if err := in.View.check(); err != nil {
-		return Drawing{}, err
+	d, err := onView(in.View)
+	if err != nil {
+		return d, err
 	}
-	d := Drawing{Box: Box{0, 0, in.View.Width, in.View.Height}, MmPerPx: 1, Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
 	j := in.Judged
 	low := min(j.Lower, 0, -0.1*in.Limit)
 	high := max(j.Upper, 2*in.Limit)

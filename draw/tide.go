@@ -40,8 +40,9 @@ var tideWords = map[string]string{
 // Tide draws a window: dots rising too early, solid open, slanted falling closing, a flat
 // bed of crosses too late; under it the clock times and the last safe start.
 func Tide(in TideInputs) (Drawing, error) {
-	if err := in.View.check(); err != nil {
-		return Drawing{}, err
+	d, err := onView(in.View)
+	if err != nil {
+		return d, err
 	}
 	if in.Hours == 0 {
 		in.Hours = 48
@@ -49,7 +50,6 @@ func Tide(in TideInputs) (Drawing, error) {
 	if in.Hours < 1 || in.Hours > 240 {
 		return Drawing{}, fault.At("hours", "number.too_large", "value", in.Hours, "most", 240)
 	}
-	d := Drawing{Box: Box{0, 0, in.View.Width, in.View.Height}, MmPerPx: 1, Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
 	back := shownBack * time.Hour
 	if in.Mini {
 		back = time.Hour

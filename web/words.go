@@ -2,7 +2,11 @@ package web
 
 import _ "embed"
 
-// Words are the page's words, by key, as JSON: documents say things as the page does.
-//
-//go:embed src/words/en.json
-var Words []byte
+// Words are the page's words, by key, and Units its names of units and how finely each is
+// written, both as JSON: documents say things as the page does.
+var (
+	//go:embed src/words/en.json
+	Words []byte
+	//go:embed src/words/units.json
+	Units []byte
+)

@@ -3,7 +3,6 @@ package main
 import (
 	"bytes"
 	"context"
-	"errors"
 	"fmt"
 	"io"
 	"maps"
@@ -20,7 +19,7 @@ import (
 // withStore opens the database of a command and closes it after the work.
 func withStore(ctx context.Context, dsn string, work func(*store.Store) error) error {
 	if dsn == "" {
-		return errors.New("no database: set DUSHA_DATABASE or --database")
+		return errNoDatabase
 	}
 	s, err := store.Open(ctx, dsn, logger())
 	if err != nil {

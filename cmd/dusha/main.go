@@ -41,12 +41,14 @@ func databaseFlag(c *cobra.Command) *string {
 	return c.Flags().String("database", os.Getenv("DUSHA_DATABASE"), "MariaDB data source name (or DUSHA_DATABASE)")
 }
 
+var errNoDatabase = errors.New("no database: set DUSHA_DATABASE or --database")
+
 func migrateCommand() *cobra.Command {
 	c := &cobra.Command{Use: "migrate", Short: "Bring the database to this program's schema", Args: cobra.NoArgs}
 	dsn := databaseFlag(c)
 	c.RunE = func(c *cobra.Command, _ []string) error {
 		if *dsn == "" {
-			return errors.New("no database: set DUSHA_DATABASE or --database")
+			return errNoDatabase
 		}
 		return store.Migrate(c.Context(), *dsn)
 	}

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"log/slog"
 	"net"
@@ -29,7 +28,7 @@ func serveCommand() *cobra.Command {
 	address := c.Flags().String("listen", "127.0.0.1:8080", "loopback address to listen on")
 	c.RunE = func(c *cobra.Command, _ []string) error {
 		if *dsn == "" {
-			return errors.New("no database: set DUSHA_DATABASE or --database")
+			return errNoDatabase
 		}
 		return serve(c.Context(), *dsn, *address, logger(), nil)
 	}

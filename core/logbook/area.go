@@ -516,7 +516,7 @@ func (a *Area) judgeUseBy(e Entry, body Laid) {
 		return
 	}
 	if useBy, known := a.useBy(a.Batches[i]); known && e.when.After(useBy) {
-		a.deviate(e, "deviation.laid_late", "batch", a.Batches[i].Number, "use_by", useBy.UTC().Format(time.RFC3339))
+		a.deviate(e, "deviation.laid_late", "batch", a.Batches[i].Number, "use_by", stamp(useBy))
 	}
 }
 

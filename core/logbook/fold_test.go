@@ -64,18 +64,11 @@ func (w *working) add(after time.Duration, kind string, body any, changes ...cha
 
 func (w *working) fold(texts [][]byte) logbook.Area {
 	w.t.Helper()
-	var entries, book []logbook.Entry
-	for _, text := range texts {
-		e, err := logbook.Parse(text)
-		if err != nil {
-			w.t.Fatalf("%s: %v", text, err)
-		}
-		if e.AreaID == "" {
-			book = append(book, e)
-		}
-		entries = append(entries, e)
+	entries, unreadable := logbook.ParseAll(texts)
+	if len(unreadable) > 0 {
+		w.t.Fatal(unreadable)
 	}
-	return logbook.FoldArea(w.area, entries, logbook.FoldJob(book))
+	return logbook.FoldArea(w.area, entries, logbook.OwnBook(entries))
 }
 
 func (w *working) look(after time.Duration) logbook.Look { return w.fold(w.texts).At(noon.Add(after)) }

@@ -49,11 +49,10 @@ type JobLook struct {
 
 // System is what the plan was made with.
 type System struct {
-	Sheet   string `json:"sheet"` // id
-	Name    string `json:"name"`
-	Texture string `json:"texture"`
-	Rules   string `json:"rules"` // name of the profile
-	Note    string `json:"note"`  // of the profile
+	Sheet   string        `json:"sheet"` // id
+	Name    string        `json:"name"`
+	Texture string        `json:"texture"`
+	Rules   rules.Profile `json:"rules"`
 }
 
 // StageLook is one length of the spine.
@@ -141,7 +140,7 @@ func (a Area) At(now time.Time) Look {
 	}
 	if a.Plan != nil {
 		s := a.Plan.Sheet
-		l.System = &System{Sheet: s.ID, Name: s.Name, Texture: a.Plan.Texture, Rules: a.Plan.Rules.Name, Note: a.Plan.Rules.Note}
+		l.System = &System{Sheet: s.ID, Name: s.Name, Texture: a.Plan.Texture, Rules: a.Plan.Rules}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)
@@ -290,7 +289,7 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 		}
 	}
 	if at, waits, known := a.opensAt(step); waits && known {
-		s.OpensAt = at.UTC().Format(time.RFC3339)
+		s.OpensAt = stamp(at)
 	}
 	switch {
 	case step.ID == next.Step:
@@ -395,7 +394,7 @@ func (a *Area) batch(b Batch, now time.Time) BatchLook {
 	}
 	if useBy, known := a.useBy(b); known {
 		l.PotLife = useBy.Sub(b.Marks["contact"]).Minutes()
-		l.UseBy = useBy.UTC().Format(time.RFC3339)
+		l.UseBy = stamp(useBy)
 		l.Timers = append(l.Timers, timer("use_by", b.Marks["contact"], useBy.Sub(b.Marks["contact"]), now))
 		if l.LiveNow && now.After(useBy) {
 			l.Phase, l.NextMark = "late", "spoilt"

@@ -22,16 +22,20 @@ type Turn struct {
 	PastOf  []string       `json:"past_of"`  // areas whose last safe start this work would run past
 }
 
-// TurnAt is what the area wants at a moment.
-func (a *Area) TurnAt(now time.Time) Turn {
-	n := a.next(now)
+// TurnOf is what the area wants at the moment of a look.
+func (a *Area) TurnOf(l Look, now time.Time) Turn {
+	n := l.Next
 	t := Turn{Step: n.Step, Stage: n.Stage, State: n.State, Why: n.Why, Args: n.Args, Until: n.Until, PastOf: []string{}}
 	step, known := a.Recipe.Step(n.Step)
 	if !known {
 		return t
 	}
 	t.Title, t.Does = step.Title, step.Does
-	if tide := a.tide(step, now); tide != nil {
+	tide := l.Tide
+	if tide == nil || tide.Step != step.ID { // the look shows the tide of a later step
+		tide = a.tide(step, now)
+	}
+	if tide != nil {
 		t.StartBy = tide.LastSafe
 	}
 	if step.Does == "coat" && a.Takeoff != nil && step.Coat <= len(a.Takeoff.Coats) {

@@ -166,7 +166,8 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	for _, id := range ids {
 		area := logbook.FoldArea(id, entries, out.Job)
 		area.Suppose(in.Now, in.Warmer)
-		look, turn := area.At(in.Now), area.TurnAt(in.Now)
+		look := area.At(in.Now)
+		turn := area.TurnOf(look, in.Now)
 		turns[id] = &turn
 		line := areaLine{ID: id, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide}
 		if look.Test != nil && len(look.Test.Runs) > 0 && turn.Does == "test" {
@@ -188,8 +189,10 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	return out, nil
 }
 
+// testAskIn is asked at each keystroke: what the form depends on, not the entries behind it.
 type testAskIn struct {
-	AreaBook
+	Area  wetarea.Area      `json:"area"`
+	Rules rules.Profile     `json:"rules"` // of the plan
 	Typed map[string]string `json:"typed"`
 }
 
@@ -204,11 +207,10 @@ type testAskOut struct {
 }
 
 func testAsk(in testAskIn) (testAskOut, error) {
-	area, _ := in.fold()
-	asked, err := area.AskTest(in.Typed)
-	if err != nil {
-		return testAskOut{}, err
+	if len(in.Area.Surfaces) == 0 {
+		return testAskOut{}, fault.At("area", "draw.no_area")
 	}
+	asked := watertest.Ask(in.Area, in.Rules, in.Typed)
 	out := testAskOut{Form: formOf(asked.Form), Fill: asked.Fill, Load: asked.Load, Duration: asked.Duration, Gauges: asked.Gauges, Chosen: asked.Chosen}
 	if asked.Chosen != nil {
 		out.Answers = asked.Form.Answers()

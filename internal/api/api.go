@@ -56,8 +56,7 @@ func New(c Config) (*echo.Echo, *huma.OpenAPI) {
 	config := huma.DefaultConfig("Dusha", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/openapi", "", ""
 	config.CreateHooks = nil
-	huma.DefaultArrayNullable = false
-	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	config.Components.Schemas = newRegistry("#/components/schemas/")
 	api := huma.NewAPI(config, &echoAdapter{Handler: e, router: e})
 	h := handlers{c}
 	h.register(api)

@@ -55,6 +55,12 @@ func registerCompute(e *echo.Echo, api huma.API, c Config) {
 	})
 }
 
+// newRegistry names schemas under a prefix; a list in them is never null.
+func newRegistry(prefix string) huma.Registry {
+	huma.DefaultArrayNullable = false
+	return huma.NewMapRegistry(prefix, schemaName)
+}
+
 // schemaName keeps types of one name in different packages apart: "logbook.Plan" is
 // LogbookPlan.
 func schemaName(t reflect.Type, hint string) string {
@@ -79,7 +85,7 @@ func markNullable(schemas huma.Registry, t reflect.Type, seen map[reflect.Type]b
 		return
 	}
 	seen[t] = true
-	if schema := schemas.SchemaFromRef("#/components/schemas/" + schemaName(t, "")); schema != nil {
+	if schema := schemas.Map()[schemaName(t, "")]; schema != nil {
 		markMembers(schema, t)
 	}
 	for i := range t.NumField() {

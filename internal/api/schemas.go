@@ -14,7 +14,6 @@ import (
 // Schemas are the JSON Schemas of the documents that leave and come back, by name: an entry
 // of each kind, and the bundle. They are made from the types that read them.
 func Schemas() map[string]map[string]any {
-	huma.DefaultArrayNullable = false
 	return map[string]map[string]any{"entry": entrySchema(), "bundle": bundleSchema()}
 }
 
@@ -24,7 +23,7 @@ const (
 )
 
 func entrySchema() map[string]any {
-	registry := huma.NewMapRegistry(defs, schemaName)
+	registry := newRegistry(defs)
 	envelope := huma.SchemaFromType(registry, reflect.TypeFor[logbook.Entry]())
 	bodies := logbook.Bodies()
 	kinds := slices.Sorted(maps.Keys(bodies))
@@ -58,7 +57,7 @@ func withKinds(properties map[string]*huma.Schema, kinds []string) map[string]an
 }
 
 func bundleSchema() map[string]any {
-	registry := huma.NewMapRegistry(defs, schemaName)
+	registry := newRegistry(defs)
 	bundle := huma.SchemaFromType(registry, reflect.TypeFor[exchange.Bundle]())
 	return map[string]any{
 		"$schema": dialect, "title": "Bundle of a job", "type": "object", "additionalProperties": false,

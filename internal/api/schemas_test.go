@@ -37,8 +37,7 @@ func TestBodiesFitTheirSchemas(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	huma.DefaultArrayNullable = false
-	registry := huma.NewMapRegistry(defs, schemaName)
+	registry := newRegistry(defs)
 	seen := map[string]bool{}
 	for _, text := range made.Entries {
 		var e struct {

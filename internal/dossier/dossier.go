@@ -5,6 +5,7 @@
 package dossier
 
 import (
+	"cmp"
 	"io"
 	"strconv"
 	"strings"
@@ -191,7 +192,7 @@ func (d *dossier) plan() {
 		return
 	}
 	d.text(d.Say("paper.system", "name", l.System.Name, "texture", strings.ToLower(d.Say("texture."+l.System.Texture))))
-	d.text(d.Say("paper.rules", "name", l.System.Rules, "note", l.System.Note))
+	d.text(d.Say("paper.rules", "name", l.System.Rules.Name, "note", l.System.Rules.Note))
 	var rows [][]string
 	for _, c := range l.Plan.Coats {
 		rows = append(rows, []string{number(c.Number), d.Say("paper.mm", "mm", c.Wet.Value), d.Say("paper.mm", "mm", c.Least.Value), d.Say("paper.kg", "kg", c.Need.Value)})
@@ -238,26 +239,25 @@ func (d *dossier) whenAndWho(step logbook.StepLook) string {
 		text = d.Say("paper.from_to", "from", step.Began, "to", step.Ended)
 	}
 	if s := step.Signed; s != nil {
-		who := s.By
-		if s.Person != "" {
-			who = s.Person
-		}
-		text = d.Moment(s.At) + ", " + d.name(who)
+		text = d.Moment(s.At) + ", " + d.answers(*s)
 		if s.Note != "" {
 			text += ": " + s.Note
 		}
 	}
 	if o := step.Override; o != nil {
-		who := o.By
-		if o.Person != "" {
-			who = o.Person
-		}
 		if text != "" {
 			text += "; "
 		}
-		text += d.Say("paper.overridden", "at", o.At, "who", d.name(who), "reason", o.Note)
+		text += d.overridden(*o)
 	}
 	return text
+}
+
+// answers names who answers for a step: the person named, else who entered it.
+func (d *dossier) answers(s logbook.Signed) string { return d.name(cmp.Or(s.Person, s.By)) }
+
+func (d *dossier) overridden(s logbook.Signed) string {
+	return d.Say("paper.overridden", "at", s.At, "who", d.answers(s), "reason", s.Note)
 }
 
 // film shows each coat with its readings where they were taken, and the buckets it was laid
@@ -374,7 +374,7 @@ func (d *dossier) kept(w logbook.WaitLook) string {
 	case w.Begun == "":
 		add("paper.wait.open")
 	case w.Overridden != nil:
-		add("paper.overridden", "at", w.Overridden.At, "who", d.name(w.Overridden.By), "reason", w.Overridden.Note)
+		text = d.overridden(*w.Overridden)
 	case !w.Known:
 		add("paper.wait.unknown")
 	case w.Kept:

@@ -15,14 +15,19 @@ import (
 	"dusha/web"
 )
 
-var catalogue = read()
+var catalogue = read[map[string]string](web.Words)
 
-func read() map[string]string {
-	words := map[string]string{}
-	if err := json.Unmarshal(web.Words, &words); err != nil {
-		panic(err) // the catalogue is part of the program
+// units are how values are written, by unit.
+var units = read[struct {
+	Names  map[string]string `json:"names"`
+	Digits map[string]int    `json:"digits"` // how finely a unit is worked to
+}](web.Units)
+
+func read[T any](text []byte) (v T) {
+	if err := json.Unmarshal(text, &v); err != nil {
+		panic(err) // it is part of the program
 	}
-	return words
+	return v
 }
 
 // Speaker says things at the local time of a job.
@@ -62,9 +67,6 @@ func (s Speaker) SayWith(key string, args map[string]any) string {
 		return ""
 	})
 }
-
-// Known tells whether a key has a sentence.
-func Known(key string) bool { _, known := catalogue[key]; return known }
 
 func pairs(args []any) map[string]any {
 	m := map[string]any{}
@@ -226,24 +228,16 @@ func (s Speaker) Place(id string) string {
 	return id
 }
 
-// unitNames are units as they are written.
-var unitNames = map[string]string{
-	"m2": "m²", "count": "", "percent": "%", "C": "°C", "kg/m2": "kg/m²", "1/m2": "a m²", "m2/h": "m²/h", "ratio": "",
-}
-
-// digits are how finely a unit is worked to.
-var digits = map[string]int{"m2": 2, "m": 2, "kg": 2, "kg/m2": 2, "count": 0, "L": 0, "kPa": 2, "min": 0}
-
 // Quantity writes a value with its unit, as finely as the unit is worked to.
 func (s Speaker) Quantity(value float64, unit string) string {
 	if unit == "h" {
 		return Span(time.Duration(value * float64(time.Hour)))
 	}
 	text := plain(value)
-	if n, known := digits[unit]; known {
+	if n, known := units.Digits[unit]; known {
 		text = fixed(value, n)
 	}
-	name, known := unitNames[unit]
+	name, known := units.Names[unit]
 	if !known {
 		name = unit
 	}

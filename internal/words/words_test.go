@@ -73,3 +73,62 @@ func TestAnUnknownKeyIsSeen(t *testing.T) {
 		t.Errorf("an unknown key is said %q", got)
 	}
 }
+
+func TestQuantitiesAreWrittenAsFinelyAsTheirUnitIsWorkedTo(t *testing.T) {
+	s := Speaker{Zone: time.UTC}
+	for _, c := range []struct {
+		value float64
+		unit  string
+		want  string
+	}{
+		{11.084, "m2", "11.08 m²"},
+		{7.5, "kg", "7.50 kg"},
+		{1.98, "kg/m2", "1.98 kg/m²"},
+		{17, "count", "17"},
+		{441.2, "L", "441 L"},
+		{0.981, "kPa", "0.98 kPa"},
+		{44.4, "min", "44 min"},
+		{24, "h", "24 h 00"},
+		{0.0123, "mm/h", "0.012 mm/h"},
+		{1.2, "mm", "1.2 mm"},
+		{19.5, "C", "19.5 °C"},
+		{5, "percent", "5 %"},
+		{1.5, "1/m2", "1.5 a m²"},
+		{18, "m2/h", "18 m²/h"},
+		{0.83, "ratio", "0.83"},
+	} {
+		if got := s.Quantity(c.value, c.unit); got != c.want {
+			t.Errorf("%v %s is written %q, want %q", c.value, c.unit, got, c.want)
+		}
+	}
+}
+
+func TestPlacesAreNamed(t *testing.T) {
+	s := Speaker{Zone: time.UTC}
+	named := map[string]string{}
+	for _, id := range []string{"floor", "wall.a", "wall.c.1", "floor_wall.a.1", "floor_wall.a.2", "wall_wall.a.b", "threshold.c", "corner.a.b", "pipe.2", "drain.1"} {
+		name := s.Place(id)
+		if name == id || name == "" || regexp.MustCompile(`[\[\]]`).MatchString(name) {
+			t.Errorf("%s is named %q", id, name)
+		}
+		if other, twice := named[name]; twice {
+			t.Errorf("%s and %s are both named %q", id, other, name)
+		}
+		named[name] = id
+		if band := s.Place("band." + id); band != name {
+			t.Errorf("the band of %s lies at %q, want %q", id, band, name)
+		}
+	}
+	if got := s.Place("something.else"); got != "something.else" {
+		t.Errorf("an unknown place is named %q", got)
+	}
+}
+
+func TestAValueThatIsMissingLeavesItsPlaceEmpty(t *testing.T) {
+	s := Speaker{Zone: time.UTC}
+	for key := range catalogue {
+		if said := s.Say(key); slot.MatchString(said) {
+			t.Errorf("%s without its values is said %q", key, said)
+		}
+	}
+}

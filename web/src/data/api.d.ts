@@ -1557,8 +1557,7 @@ export interface components {
         };
         LogbookSystem: {
             name: string;
-            note: string;
-            rules: string;
+            rules: components["schemas"]["RulesProfile"];
             sheet: string;
             texture: string;
         };
@@ -2478,8 +2477,8 @@ export interface components {
             tap_L_per_min: number;
         };
         OpsTestAskIn: {
-            area: string;
-            entries: unknown[];
+            area: components["schemas"]["WetareaArea"];
+            rules: components["schemas"]["RulesProfile"];
             typed: {
                 [key: string]: string;
             };

@@ -13,18 +13,23 @@ interface Answered {
  * A form whose questions the core asks one at a time. What is typed lies in the draft, and
  * so in the local copy, before `read` judges it.
  */
-export function useAsking<A extends Answered>(draft: ReturnType<typeof useDraft>, read: () => Promise<A>) {
+export function useAsking<A extends Answered>(
+  draft: ReturnType<typeof useDraft>,
+  read: () => Promise<A>,
+  asking = ref(''),
+) {
   const asked: Ref<A | null> = shallowRef(null)
-  const asking = ref('')
   const error = ref('')
   let calls = 0
 
-  async function refresh(): Promise<void> {
+  async function refresh(): Promise<A> {
     const mine = ++calls
     const out = await read()
-    if (mine !== calls) return
-    asked.value = out
-    if (draft.ready.value) asking.value ||= out.next
+    if (mine === calls) {
+      asked.value = out
+      if (draft.ready.value) asking.value ||= out.next
+    }
+    return out
   }
   watch([draft.typed, draft.ready], () => void refresh(), { immediate: true })
 
@@ -44,10 +49,11 @@ export function useAsking<A extends Answered>(draft: ReturnType<typeof useDraft>
   }
 
   async function enter(): Promise<void> {
-    await refresh()
-    const fault = question.value?.fault
+    const id = asking.value
+    const out = await refresh() // judges what stands in the local copy, not what the last answer saw
+    const fault = out.questions.find((q) => q.id === id)?.fault
     error.value = fault ? sayFault(fault) : ''
-    if (!fault) asking.value = after(asking.value)
+    if (!fault) asking.value = after(id)
   }
 
   /** Types an answer and enters it. */

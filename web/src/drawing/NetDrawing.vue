@@ -1,12 +1,12 @@
 <script setup lang="ts">
 // Writes a display list as SVG: tap areas, a walk by the arrow keys, and a twin in words.
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
+import { computed, nextTick, ref, useId } from 'vue'
 import { call, Refusal, type Schemas } from '../core/core'
 import { fieldName, say } from '../words/words'
-import { pathOf, watchSize } from './shapes'
+import { pathOf } from './shapes'
+import { useDrawing } from './useDrawing'
 
 type Input = Omit<Schemas['DrawNetInputs'], 'view'>
-type Drawing = Schemas['DrawDrawing']
 type Item = Schemas['DrawItem']
 type Say = Schemas['DrawSay']
 type Spot = Schemas['DrawSpot']
@@ -15,39 +15,15 @@ const props = defineProps<{ input: Input; name: string; taps?: string[]; mini?: 
 const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>()
 
 const host = ref<HTMLElement>()
-const svg = ref<SVGSVGElement>()
-const size = ref({ width: 0, height: 0 })
-const drawing = shallowRef<Drawing | null>(null)
-const focused = ref('')
-let unwatch: (() => void) | undefined
-let asked = 0
-
-onMounted(() => (unwatch = watchSize(host.value!, (now) => (size.value = now))))
-onBeforeUnmount(() => unwatch?.())
-
-// The last good drawing stays while a new one is made; a late answer is passed over.
-watch(
-  [() => JSON.stringify(props.input), size],
-  async ([text]) => {
-    if (size.value.width < 2 || size.value.height < 2) return
-    const mine = ++asked
-    try {
-      const made = await call('draw.net', { ...(JSON.parse(text) as Input), view: size.value })
-      if (mine === asked) drawing.value = made
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error
-    }
-  },
-  { immediate: true },
+const { drawing, box } = useDrawing(
+  host,
+  () => JSON.stringify(props.input),
+  (view) => call('draw.net', { ...props.input, view }),
 )
+const svg = ref<SVGSVGElement>()
+const focused = ref('')
 
-const box = computed(() => {
-  const b = drawing.value?.box
-  return b ? `${b.x} ${b.y} ${b.width} ${b.height}` : '0 0 1 1'
-})
-
-const d = pathOf
-const outline = (points: number[][]) => d({ points, closed: true })
+const outline = (points: number[][]) => pathOf({ points, closed: true })
 
 /** Wording of the drawing, with the question of a dimension named. */
 function sentence(what: Say): string {
@@ -163,14 +139,18 @@ const plates = computed(() => {
       </defs>
       <template v-for="(item, i) in drawing?.items ?? []" :key="i">
         <template v-if="item.kind === 'path'">
-          <path :d="d(item)" :class="`s-${item.style}`" />
+          <path :d="pathOf(item)" :class="`s-${item.style}`" />
           <path
             v-if="item.style === 'chosen'"
-            :d="d(item)"
+            :d="pathOf(item)"
             class="s-chosen-in"
             style="stroke: var(--lime); stroke-width: 5px"
           />
-          <path v-if="item.style === 'dimension_asked'" :d="d(item)" style="stroke: var(--lime); stroke-width: 2px" />
+          <path
+            v-if="item.style === 'dimension_asked'"
+            :d="pathOf(item)"
+            style="stroke: var(--lime); stroke-width: 2px"
+          />
         </template>
         <circle
           v-else-if="item.kind === 'disc'"

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // Writes a drawing over time as SVG: a tide, the levels of a test, or the scale that decides.
 // The arrow keys walk through its twin in words, which is read out and shown below it.
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useId, watch } from 'vue'
-import { call, Refusal, type Schemas } from '../core/core'
+import { computed, ref, useId } from 'vue'
+import { call, type Schemas } from '../core/core'
 import { say } from '../words/words'
-import { pathOf, watchSize } from './shapes'
+import { pathOf } from './shapes'
+import { useDrawing } from './useDrawing'
 
 type Ask =
   | ({ kind: 'tide' } & Pick<Schemas['DrawTideInputs'], 'tide' | 'now' | 'hours' | 'mini'>)
@@ -13,17 +14,9 @@ type Ask =
 
 const props = defineProps<{ input: Ask; label: string; mini?: boolean }>()
 
-const host = ref<HTMLElement>()
-const size = ref({ width: 0, height: 0 })
-const drawing = shallowRef<Schemas['DrawDrawing'] | null>(null)
 const at = ref(-1)
-let unwatch: (() => void) | undefined
-let asked = 0
 
-onMounted(() => (unwatch = watchSize(host.value!, (now) => (size.value = now))))
-onBeforeUnmount(() => unwatch?.())
-
-function made(view: { width: number; height: number }): Promise<Schemas['DrawDrawing']> {
+function made(view: Schemas['DrawView']): Promise<Schemas['DrawDrawing']> {
   const { kind, ...input } = props.input
   const offset_min = -new Date().getTimezoneOffset()
   if (kind === 'tide') return call('draw.tide', { ...(input as Schemas['DrawTideInputs']), offset_min, view })
@@ -31,26 +24,8 @@ function made(view: { width: number; height: number }): Promise<Schemas['DrawDra
   return call('draw.scale', { ...(input as Schemas['DrawScaleInputs']), view })
 }
 
-// The last good drawing stays while a new one is made; a late answer is passed over.
-watch(
-  [() => JSON.stringify(props.input), size],
-  async () => {
-    if (size.value.width < 2 || size.value.height < 2) return
-    const mine = ++asked
-    try {
-      const now = await made(size.value)
-      if (mine === asked) drawing.value = now
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error
-    }
-  },
-  { immediate: true },
-)
-
-const box = computed(() => {
-  const b = drawing.value?.box
-  return b ? `${b.x} ${b.y} ${b.width} ${b.height}` : '0 0 1 1'
-})
+const host = ref<HTMLElement>()
+const { drawing, box } = useDrawing(host, () => JSON.stringify(props.input), made)
 const twin = computed(() => (drawing.value?.twin ?? []).map((line) => say(line.key, line.args)))
 
 function walk(event: KeyboardEvent): void {

@@ -4,7 +4,7 @@ defineProps<{ label: string; line?: string; disabled?: boolean }>()
 </script>
 
 <template>
-  <button class="mitre" :disabled="disabled">
+  <button class="mitre mitred" :disabled="disabled">
     <span class="face">
       <strong>{{ label }}</strong>
       <span v-if="line">{{ line }}</span>
@@ -19,22 +19,12 @@ defineProps<{ label: string; line?: string; disabled?: boolean }>()
   max-width: 320px;
   height: 74px;
   padding: 0;
-  background: var(--lime-edge);
-  clip-path: polygon(0 0, 100% 0, calc(100% - var(--mitre)) 100%, 0 100%);
-  color: var(--lime-ink);
 }
 .face {
   display: grid;
   align-content: center;
   height: 100%;
   padding: 0 44px 0 22px;
-  background: var(--lime);
-  clip-path: polygon(
-    2.5px 2.5px,
-    calc(100% - 4.5px) 2.5px,
-    calc(100% - 31px) calc(100% - 2.5px),
-    2.5px calc(100% - 2.5px)
-  );
   line-height: 1.2;
 }
 strong {

@@ -2,6 +2,7 @@
 // numbers are written stands here and in en.json alone.
 import type { Fault } from '../core/core'
 import catalogue from './en.json'
+import units from './units.json'
 
 const words: Record<string, string> = catalogue
 type Args = Record<string, unknown>
@@ -136,24 +137,13 @@ export function sayFault(fault: Fault): string {
   return `${fieldName(fault.field)}: ${say(`fault.${fault.key}`, fault.args)}`
 }
 
-const unitNames: Record<string, string> = {
-  m2: 'm²',
-  count: '',
-  percent: '%',
-  C: '°C',
-  'kg/m2': 'kg/m²',
-  min: 'min',
-  '1/m2': 'a m²',
-  'm2/h': 'm²/h',
-  ratio: '',
-  parts: 'parts',
-}
+const unitNames: Record<string, string> = units.names
+const unitDigits: Record<string, number> = units.digits
 
 /** A value with its unit, written as finely as the unit is worked to. */
 export function quantity(value: number, unit: string): string {
-  const digits: Record<string, number> = { m2: 2, m: 2, kg: 2, 'kg/m2': 2, count: 0, L: 0, kPa: 2, min: 0 }
   if (unit === 'h') return span(value * 3_600_000)
-  const text = unit in digits ? decimals(digits[unit]!).format(value) : plain.format(value)
+  const text = unit in unitDigits ? decimals(unitDigits[unit]!).format(value) : plain.format(value)
   const name = unitNames[unit] ?? unit
   return name ? `${text} ${name}` : text
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Going on without a hold or a wait: with a name and a reason, and it stays visible.
 import { ref } from 'vue'
-import { useBook } from '../../data/book'
+import PersonChoice from '../../parts/PersonChoice.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
 import { useArea } from './useArea'
@@ -9,7 +9,6 @@ import { useArea } from './useArea'
 const props = defineProps<{ step: string; title: string }>()
 const emit = defineEmits<{ close: [] }>()
 const { look, record } = useArea()
-const book = useBook()
 const reason = ref('')
 const person = ref('')
 const error = ref('')
@@ -36,20 +35,7 @@ async function keep(): Promise<void> {
       <span>{{ say('override.reason') }}</span>
       <input v-model="reason" maxlength="500" autocomplete="off" />
     </label>
-    <div role="radiogroup" :aria-label="say('override.person')">
-      <p class="small">{{ say('override.person') }}</p>
-      <button
-        v-for="each in look.job.people"
-        :key="each.id"
-        class="row"
-        role="radio"
-        :aria-checked="person === each.id"
-        :class="{ chosen: person === each.id }"
-        @click="person = each.id"
-      >
-        <span class="grow">{{ book.names[each.id] || each.role }}</span>
-      </button>
-    </div>
+    <PersonChoice v-model="person" :people="look.job.people" :label="say('override.person')" />
     <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>
       <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>

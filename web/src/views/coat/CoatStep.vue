@@ -3,6 +3,7 @@
 // one tap away.
 import { computed, ref, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { toggled } from '../../data/toggled'
 import { useAlarm } from '../../data/useAlarm'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import TimeDrawing from '../../drawing/TimeDrawing.vue'
@@ -68,7 +69,7 @@ async function pick(id: string): Promise<void> {
     reading.value = id.slice('reading.'.length)
     spot.value = null
   } else if (mode.value !== 'read') {
-    chosen.value = chosen.value.includes(id) ? chosen.value.filter((each) => each !== id) : [...chosen.value, id]
+    chosen.value = toggled(chosen.value, id)
   } else {
     // By key there is no point of the drawing: begin near the middle, numbers move it.
     const place = await call('wetarea.middle', { area: look.value.geometry!, surface: id })

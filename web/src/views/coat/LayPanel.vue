@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // What was laid: surfaces, the mass it took, and from which bucket.
 import { computed, onMounted, ref } from 'vue'
-import { call, Refusal } from '../../core/core'
+import { call } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
 import MitreButton from '../../parts/MitreButton.vue'
-import { say, sayFault } from '../../words/words'
+import { say } from '../../words/words'
 import { useArea, type Coat, type Step } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
@@ -57,8 +58,7 @@ async function laid(): Promise<void> {
     await draft.recorded(entered)
     emit('laid', body.surfaces)
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error
-    emit('error', error.faults.map(sayFault).join(' '))
+    emit('error', sayRefusal(error))
   }
 }
 </script>

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 // The bucket card of a chosen share: what the core says to weigh, and in how many buckets.
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { call, Refusal, type Schemas } from '../../core/core'
+import { call, type Schemas } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { newId } from '../../data/ids'
 import { version } from '../../data/sync'
 import { wakeSound } from '../../data/useAlarm'
 import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
-import { say, sayFault } from '../../words/words'
+import { say } from '../../words/words'
 import { useArea, type Coat, type Step } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
@@ -40,8 +41,7 @@ async function numbers(): Promise<Record<string, number> | null> {
       const typed = draft.typed.value[id] ?? ''
       read[id] = (await call('units.number', { field: id, kind: 'number', typed, least, most })).value
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error
-      wrong[id] = error.faults.map(sayFault).join(' ')
+      wrong[id] = sayRefusal(error)
     }
   }
   faults.value = wrong
@@ -75,9 +75,8 @@ watch(
       )
       if (mine === calls) card.value = made
     } catch (error) {
-      if (!(error instanceof Refusal)) throw error
+      emit('error', sayRefusal(error, '. '))
       card.value = null
-      emit('error', error.faults.map(sayFault).join('. '))
     }
   },
   { immediate: true },

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // Comb readings: tap a spot on the drawing, then the last wet tooth; or type the numbers.
 import { computed, onMounted, ref, watch } from 'vue'
-import { call, Refusal } from '../../core/core'
+import { call } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import TheComb from '../../parts/TheComb.vue'
-import { say, sayFault } from '../../words/words'
+import { say } from '../../words/words'
 import { useArea, type Coat, type Spot, type Step } from '../area/useArea'
 import SurfaceFilm from './SurfaceFilm.vue'
 
@@ -90,8 +91,7 @@ async function keepNumbers(): Promise<void> {
     await call('wetarea.place', { area: look.value.geometry, ...spot })
     await keep(spot, read.last_wet!, read.next_dry!)
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error
-    emit('error', error.faults.map(sayFault).join(' '))
+    emit('error', sayRefusal(error))
   }
 }
 

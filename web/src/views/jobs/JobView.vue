@@ -11,6 +11,7 @@ import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
+import { layersOf } from './layers'
 
 const props = defineProps<{ job: string }>()
 const book = useBook()
@@ -57,12 +58,7 @@ const count = computed(() => {
           <li v-for="area in opened.areas" :key="area.id">
             <router-link :to="`/job/${opened.id}/area/${area.id}`" class="row area">
               <span class="net-cell">
-                <NetDrawing
-                  v-if="area.geometry"
-                  mini
-                  :name="area.name"
-                  :input="{ area: area.geometry, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }"
-                />
+                <NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" />
               </span>
               <span class="grow">
                 <h2>{{ area.name }}</h2>
@@ -79,7 +75,7 @@ const count = computed(() => {
             {{ book.names[person.id] || person.role }}
             <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>
           </p>
-          <a class="outline narrow link copy" :href="`/api/jobs/${opened.id}/bundle.json`" download>{{
+          <a class="outline narrow copy" :href="`/api/jobs/${opened.id}/bundle.json`" download>{{
             say('job.bundle')
           }}</a>
         </section>
@@ -96,7 +92,7 @@ const count = computed(() => {
     <template #ledge>
       <TheLedge>
         <template #outline>
-          <router-link to="/" class="outline link">{{ say('job.back') }}</router-link>
+          <router-link to="/" class="outline">{{ say('job.back') }}</router-link>
         </template>
         <template #mitre>
           <MitreButton
@@ -145,12 +141,6 @@ const count = computed(() => {
 }
 .empty {
   padding: 48px 0;
-}
-.link {
-  color: inherit;
-  text-decoration: none;
-  display: grid;
-  place-items: center;
 }
 @media (max-width: 759px) {
   .net-cell {

@@ -11,6 +11,7 @@ import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
+import { layersOf } from './layers'
 
 const book = useBook()
 const router = useRouter()
@@ -59,12 +60,7 @@ const areasOf = (job: Job) =>
             </span>
             <span class="nets">
               <span v-for="area in job.areas.slice(0, 4)" :key="area.id" class="net-cell">
-                <NetDrawing
-                  v-if="area.geometry"
-                  mini
-                  :name="area.name"
-                  :input="{ area: area.geometry, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }"
-                />
+                <NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" />
               </span>
             </span>
           </router-link>

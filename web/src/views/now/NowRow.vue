@@ -6,7 +6,7 @@ import NetDrawing from '../../drawing/NetDrawing.vue'
 import TimeDrawing from '../../drawing/TimeDrawing.vue'
 import StateGlyph from '../../parts/StateGlyph.vue'
 import { moment, say, span } from '../../words/words'
-import { layersOf } from './layers'
+import { layersOf } from '../jobs/layers'
 import type { AreaLine } from './useJob'
 
 const props = defineProps<{ area: AreaLine; job: string; now: string; first: boolean; past: string[] }>()
@@ -66,10 +66,10 @@ const state = computed(() => {
     <router-link
       :to="`/job/${job}/area/${area.id}/${turn.stage}`"
       class="go"
-      :class="{ first }"
+      :class="{ 'first mitred': first }"
       :aria-label="`${say(`board.go.${turn.does}`)}: ${area.name}, ${turn.title}`"
     >
-      <span>{{ say(`board.go.${turn.does}`) }}</span>
+      <span class="face">{{ say(`board.go.${turn.does}`) }}</span>
     </router-link>
   </div>
 </template>
@@ -133,23 +133,14 @@ const state = computed(() => {
 .go.first {
   border: 0;
   border-radius: 0;
-  background: var(--lime-edge);
-  clip-path: polygon(0 0, 100% 0, calc(100% - var(--mitre)) 100%, 0 100%);
   color: var(--lime-ink);
 }
-.first span {
+.first .face {
   display: grid;
   place-items: center;
   width: 100%;
   height: 100%;
   padding-inline-end: 22px;
-  background: var(--lime);
-  clip-path: polygon(
-    2.5px 2.5px,
-    calc(100% - 4.5px) 2.5px,
-    calc(100% - 31px) calc(100% - 2.5px),
-    2.5px calc(100% - 2.5px)
-  );
 }
 @media (max-width: 759px) {
   .now-row {

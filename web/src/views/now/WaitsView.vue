@@ -9,7 +9,7 @@ import StateGlyph from '../../parts/StateGlyph.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import TimeDrawing from '../../drawing/TimeDrawing.vue'
 import { moment, say } from '../../words/words'
-import { layersOf } from './layers'
+import { layersOf } from '../jobs/layers'
 import { useJob, type AreaLine } from './useJob'
 
 const props = defineProps<{ job: string; area?: string }>()
@@ -184,10 +184,6 @@ function open(area: AreaLine): void {
   font-size: 27px;
 }
 .link {
-  color: inherit;
-  text-decoration: none;
-  display: grid;
-  place-items: center;
   margin-inline-start: auto;
 }
 .other {

@@ -2,14 +2,15 @@
 // Pick a system and the feel of the base; see what it takes; accept. Every figure opens.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { call, Refusal, type Schemas } from '../../core/core'
+import { call, type Schemas } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { quantity, say, sayFault } from '../../words/words'
+import { quantity, say } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 
@@ -42,8 +43,7 @@ watch(
     try {
       tried.value = await call('plan.try', { area, ...choice }, texts)
     } catch (refused) {
-      if (!(refused instanceof Refusal)) throw refused
-      error.value = refused.faults.map(sayFault).join('. ')
+      error.value = sayRefusal(refused, '. ')
       tried.value = await call('plan.try', { area, sheet: '', texture: '' }, texts)
     }
   },

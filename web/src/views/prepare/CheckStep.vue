@@ -2,6 +2,7 @@
 // A step that is done when each of its lines is confirmed.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
+import { toggled } from '../../data/toggled'
 import CheckRow from '../../parts/CheckRow.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
@@ -21,7 +22,7 @@ const confirmed = computed(() => (done.value ? lines.value : ticked.value))
 const left = computed(() => lines.value.length - confirmed.value.length)
 
 function toggle(line: string): void {
-  ticked.value = ticked.value.includes(line) ? ticked.value.filter((each) => each !== line) : [...ticked.value, line]
+  ticked.value = toggled(ticked.value, line)
 }
 
 async function finish(): Promise<void> {

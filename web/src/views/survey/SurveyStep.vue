@@ -2,6 +2,7 @@
 // One number asked at a time, walking round the room; the drawing shows what is asked.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
 import FactLine from '../../parts/FactLine.vue'
@@ -22,16 +23,20 @@ const keptTyped = () =>
   Object.fromEntries(Object.entries(look.value.survey?.answers ?? {}).map(([id, answer]) => [id, answer.typed]))
 const draft = useDraft(() => `survey.${area}`, keptTyped)
 
-const asked = shallowRef<Schemas['OpsSurveyAskOut'] | null>(null)
+/** The question under way is found again after a reload. */
+const kept = ref(sessionStorage.getItem(`asking.${area}`) ?? '')
+watch(kept, (id) => sessionStorage.setItem(`asking.${area}`, id))
+const { asked, asking, error, questions, question, after, ...asks } = useAsking(
+  draft,
+  () => call('survey.ask', { form: FORM, typed: { ...draft.typed.value } }),
+  kept,
+)
 /** The last drawing that fitted: a wrong number does not take it away. */
 const sketch = shallowRef<Schemas['WetareaArea'] | null>(null)
-/** The question under way is found again after a reload. */
-const asking = ref(sessionStorage.getItem(`asking.${area}`) ?? '')
-watch(asking, (id) => sessionStorage.setItem(`asking.${area}`, id))
+watch(asked, (out) => (sketch.value = out?.sketch ?? sketch.value))
 /** Questions whose answer was entered: only then is it judged aloud. */
 const entered = ref(new Set<string>())
 const listed = ref(false)
-const error = ref('')
 const editing = ref(!look.value.survey)
 
 // A survey that arrives from another device is shown, unless one is being typed here.
@@ -45,22 +50,6 @@ watch(
   },
 )
 
-let calls = 0
-watch(
-  draft.typed,
-  async (typed) => {
-    const mine = ++calls
-    const out = await call('survey.ask', { form: FORM, typed: { ...typed } })
-    if (mine !== calls) return
-    asked.value = out
-    if (out.sketch) sketch.value = out.sketch
-    if (!asking.value && draft.ready.value) asking.value = out.next
-  },
-  { immediate: true },
-)
-
-const questions = computed(() => asked.value?.questions ?? [])
-const question = computed<Question | undefined>(() => questions.value.find((q) => q.id === asking.value))
 const missing = computed(() => questions.value.filter((q) => q.state !== 'answered'))
 const wrong = computed(() =>
   missing.value.filter((q) => q.state === 'wrong' && (q.id !== asking.value || entered.value.has(q.id))),
@@ -75,41 +64,25 @@ function valueOf(q: Question): string {
   return q.kind === 'choice' ? optionName(q.typed) : quantity(q.value, q.unit ?? '')
 }
 
-/** The next question that is not answered, walking on from one and round again. */
-function after(id: string): string {
-  const at = questions.value.findIndex((q) => q.id === id)
-  const order = [...questions.value.slice(at + 1), ...questions.value.slice(0, at)]
-  return order.find((q) => q.state !== 'answered')?.id ?? ''
-}
-
 const next = computed(() => questions.value.find((q) => q.id === after(asking.value)))
 
 async function type(text: string): Promise<void> {
-  error.value = ''
   entered.value.delete(asking.value)
-  await draft.type(asking.value, text)
+  await asks.type(text)
 }
 
 async function enter(): Promise<void> {
-  const id = asking.value
-  entered.value = new Set(entered.value).add(id)
-  // Judge what stands in the local copy, not what the last answer saw.
-  const out = await call('survey.ask', { form: FORM, typed: { ...draft.typed.value } })
-  asked.value = out
-  if (out.sketch) sketch.value = out.sketch
-  const now = out.questions.find((q) => q.id === id)
-  error.value = now?.fault ? sayFault(now.fault) : ''
-  if (!now?.fault) asking.value = after(id)
+  entered.value = new Set(entered.value).add(asking.value)
+  await asks.enter()
 }
 
 async function choose(option: string): Promise<void> {
-  await draft.type(asking.value, option)
-  await enter()
+  entered.value = new Set(entered.value).add(asking.value)
+  await asks.answer(option)
 }
 
 function ask(id: string): void {
-  error.value = ''
-  asking.value = id
+  asks.ask(id)
   listed.value = false
 }
 

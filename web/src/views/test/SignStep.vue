@@ -1,13 +1,15 @@
 <script setup lang="ts">
 // A signature: person, role, drawn line, and what was seen when it was given.
 import { computed, ref } from 'vue'
-import { call, Refusal, type Schemas } from '../../core/core'
-import { textsOf, useBook } from '../../data/book'
+import { call, type Schemas } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
+import { textsOf } from '../../data/book'
 import MitreButton from '../../parts/MitreButton.vue'
+import PersonChoice from '../../parts/PersonChoice.vue'
 import SignField from '../../parts/SignField.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import TimeDrawing from '../../drawing/TimeDrawing.vue'
-import { moment, say, sayFault } from '../../words/words'
+import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import OverrideSheet from '../area/OverrideSheet.vue'
 import StepFrame from '../area/StepFrame.vue'
@@ -17,7 +19,6 @@ import VerdictHead from './VerdictHead.vue'
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
 const { look, job, area, minute, record, nameOf } = useArea()
-const book = useBook()
 
 const signed = computed(() => look.value.signatures.filter((each) => each.step === props.step.id).at(-1))
 const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
@@ -29,7 +30,7 @@ const role = computed(() => look.value.job.people.find((p) => p.id === person.va
 const line = ref<[number, number][][]>([])
 const error = ref('')
 const overriding = ref(false)
-const paper = computed(() => `/api/jobs/${job}/areas/${area}/dossier`)
+const paper = `/api/jobs/${job}/areas/${area}/dossier.pdf`
 
 async function sign(): Promise<void> {
   error.value = ''
@@ -39,8 +40,7 @@ async function sign(): Promise<void> {
     const kept = await record('signed', body, { key: 'sign.kept', args: { title: props.step.title } })
     if (kept && !last.value) emit('go', look.value.next.stage)
   } catch (refused) {
-    if (!(refused instanceof Refusal)) throw refused
-    error.value = refused.faults.map(sayFault).join(' ')
+    error.value = sayRefusal(refused)
   }
 }
 </script>
@@ -84,27 +84,13 @@ async function sign(): Promise<void> {
       <p class="small mono seen">{{ signed.seen }}</p>
     </template>
     <template v-if="open && !step.block && !step.no_sign">
-      <div role="radiogroup" :aria-label="say('sign.who')">
-        <p class="small">{{ say('sign.who') }}</p>
-        <button
-          v-for="each in look.job.people"
-          :key="each.id"
-          class="row"
-          role="radio"
-          :aria-checked="person === each.id"
-          :class="{ chosen: person === each.id }"
-          @click="person = each.id"
-        >
-          <span class="grow">{{ book.names[each.id] || each.role }}</span>
-          <span class="small">{{ each.role }}</span>
-        </button>
-      </div>
+      <PersonChoice v-model="person" :people="look.job.people" :label="say('sign.who')" roles />
       <SignField v-model="line" />
     </template>
     <div v-if="last || test" class="paper">
       <h2 class="sub">{{ say('paper.title') }}</h2>
       <p class="small">{{ say('paper.line') }}</p>
-      <a class="outline narrow link" :href="`${paper}.pdf`" target="_blank" rel="noopener">{{ say('paper.open') }}</a>
+      <a class="outline narrow" :href="paper" target="_blank" rel="noopener">{{ say('paper.open') }}</a>
     </div>
     <OverrideSheet v-if="overriding" :step="step.id" :title="step.title" @close="overriding = false" />
     <template #outline>
@@ -137,11 +123,5 @@ async function sign(): Promise<void> {
   justify-items: start;
   padding-top: 10px;
   border-top: 1.5px solid var(--line);
-}
-.link {
-  display: grid;
-  place-items: center;
-  color: inherit;
-  text-decoration: none;
 }
 </style>

@@ -3,7 +3,6 @@
 // where the water goes, gauge and hours. What follows from the answers stands beside them.
 import { computed, ref, shallowRef } from 'vue'
 import { call, type Schemas } from '../../core/core'
-import { textsOf } from '../../data/book'
 import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
@@ -18,7 +17,7 @@ import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, job, area, record } = useArea()
+const { look, area, record } = useArea()
 
 const planned = computed(() => look.value.test)
 const editing = ref(!planned.value)
@@ -27,8 +26,8 @@ const draft = useDraft(
   () => `test.${area}`,
   () => Object.fromEntries(Object.entries(planned.value?.answers ?? {}).map(([id, answered]) => [id, answered.typed])),
 )
-const { asked, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, async () =>
-  call('test.ask', { area, typed: { ...draft.typed.value } }, await textsOf(job)),
+const { asked, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, () =>
+  call('test.ask', { area: look.value.geometry!, rules: look.value.system!.rules, typed: { ...draft.typed.value } }),
 )
 
 const suggested = computed(() => {

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 // Fill, then read water and pan together and look outside; the verdict stands above.
 import { computed, ref } from 'vue'
-import { call, Refusal, type Schemas } from '../../core/core'
+import { call, type Schemas } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { textsOf } from '../../data/book'
+import { toggled } from '../../data/toggled'
 import { useDraft } from '../../data/useDraft'
 import CheckRow from '../../parts/CheckRow.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -10,7 +12,7 @@ import NumberFields from '../../parts/NumberFields.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import TimeDrawing from '../../drawing/TimeDrawing.vue'
-import { moment, say, sayFault } from '../../words/words'
+import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
@@ -32,7 +34,7 @@ const listed = ref(false)
 const checks = computed(() => props.step.checks ?? [])
 const ticked = ref<string[]>([])
 function toggle(line: string): void {
-  ticked.value = ticked.value.includes(line) ? ticked.value.filter((each) => each !== line) : [...ticked.value, line]
+  ticked.value = toggled(ticked.value, line)
 }
 
 const draft = useDraft(
@@ -83,8 +85,7 @@ async function keep(): Promise<void> {
       await draft.recorded(typed)
     }
   } catch (refused) {
-    if (!(refused instanceof Refusal)) throw refused
-    error.value = refused.faults.map(sayFault).join('. ')
+    error.value = sayRefusal(refused, '. ')
   }
 }
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // What thermometer and hygrometer show in the area: every wait is reckoned with it.
 import { ref } from 'vue'
-import { call, Refusal } from '../../core/core'
+import { call } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
 import NumberFields from '../../parts/NumberFields.vue'
 import SideSheet from '../../parts/SideSheet.vue'
-import { say, sayFault } from '../../words/words'
+import { say } from '../../words/words'
 import { useArea } from '../area/useArea'
 
 const emit = defineEmits<{ close: [] }>()
@@ -32,8 +33,7 @@ async function keep(): Promise<void> {
     await draft.drop()
     emit('close')
   } catch (refused) {
-    if (!(refused instanceof Refusal)) throw refused
-    error.value = refused.faults.map(sayFault).join(' ')
+    error.value = sayRefusal(refused)
   }
 }
 </script>

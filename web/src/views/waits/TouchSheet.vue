@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The touch test: the clock alone releases nothing; a person confirms each state.
 import { computed, ref } from 'vue'
+import { toggled } from '../../data/toggled'
 import CheckRow from '../../parts/CheckRow.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
@@ -13,7 +14,7 @@ const states = computed(() => props.step.opens?.confirm ?? [])
 const found = ref<string[]>([])
 
 function toggle(state: string): void {
-  found.value = found.value.includes(state) ? found.value.filter((each) => each !== state) : [...found.value, state]
+  found.value = toggled(found.value, state)
 }
 
 async function keep(): Promise<void> {
