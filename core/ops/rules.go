@@ -4,6 +4,7 @@ import (
 	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/mixing"
+	"dusha/core/pressure"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -13,6 +14,15 @@ import (
 func Rules() []Op {
 	return []Op{
 		Make("wetarea.room", "Areas, junctions and corners of a room.", func(in roomIn) (wetarea.Takeoff, error) { return in.Room.Measure() }),
+		Make("wetarea.basin", "Areas, junctions and volumes of a basin.", func(in basinIn) (wetarea.BasinTakeoff, error) { return in.Basin.Measure() }),
+		Make("wetarea.round_tank", "Areas, junctions and volume of a round tank.", func(in roundIn) (wetarea.RoundTakeoff, error) { return in.RoundTank.Measure() }),
+		Make("wetarea.box_tank", "Areas, junctions and volume of a box tank.", func(in boxIn) (wetarea.BoxTakeoff, error) { return in.BoxTank.Measure() }),
+		Make("wetarea.screed", "Volume and thickness of a floor built to fall.", func(in screedIn) (wetarea.Screeded, error) { return in.Screed.Measure() }),
+		Make("wetarea.falls", "Falls of surveyed levels to their drain.", func(in levelsIn) (wetarea.Fallen, error) { return in.Levels.Judge() }),
+		Make("pressure.judge", "Water pressure on both sides against the ratings.", func(in pressureIn) (pressure.Verdict, error) { return in.Asked.Judge(), nil }),
+		Make("pressure.movement", "Unbonded width over a moving joint.", func(in movementIn) (pressure.Unbonded, error) { return in.Movement.Width() }),
+		Make("pressure.elongation", "Least elongation for an unbonded width.", elongation),
+		Make("pressure.class", "Class of movement by elongation.", func(in classIn) (classOut, error) { return classOut{pressure.Class(in.Elongation)}, nil }),
 		Make("takeoff.coats", "Mass of all coats over an area.", coats),
 		Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
 		Make("takeoff.need", "A need in packs of one size.", need),
@@ -30,6 +40,66 @@ func Rules() []Op {
 type roomIn struct {
 	Shape string `json:"shape,omitempty"`
 	wetarea.Room
+}
+
+type basinIn struct {
+	Shape string `json:"shape,omitempty"`
+	wetarea.Basin
+}
+
+type roundIn struct {
+	Shape string `json:"shape,omitempty"`
+	wetarea.RoundTank
+}
+
+type boxIn struct {
+	Shape string `json:"shape,omitempty"`
+	wetarea.BoxTank
+}
+
+type screedIn struct {
+	Model string `json:"model,omitempty"`
+	wetarea.Screed
+}
+
+type levelsIn struct {
+	Model string `json:"model,omitempty"`
+	wetarea.Levels
+}
+
+type pressureIn struct {
+	Kind string `json:"kind,omitempty"`
+	pressure.Asked
+}
+
+type movementIn struct {
+	Kind string `json:"kind,omitempty"`
+	pressure.Movement
+}
+
+type elongationIn struct {
+	Kind     string  `json:"kind,omitempty"`
+	Movement float64 `json:"movement_mm"`
+	Unbonded float64 `json:"unbonded_mm"`
+	Share    float64 `json:"share,omitempty"`
+}
+
+type elongationOut struct {
+	Elongation float64 `json:"elongation_percent"`
+}
+
+func elongation(in elongationIn) (out elongationOut, err error) {
+	out.Elongation, err = pressure.Elongation(in.Movement, in.Unbonded, in.Share)
+	return out, err
+}
+
+type classIn struct {
+	Kind       string  `json:"kind,omitempty"`
+	Elongation float64 `json:"elongation_percent"`
+}
+
+type classOut struct {
+	Class string `json:"class"`
 }
 
 type coatsIn struct {

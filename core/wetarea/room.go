@@ -279,9 +279,7 @@ func measureNiche(n Niche, t *Takeoff) {
 // measureBox takes the box's footprint off the floor and its contact off the walls, adds
 // top and free sides, and counts the junctions at foot, wall and free edges.
 func (r Room) measureBox(b Box, t *Takeoff) {
-	low := Point{min(b.CornerA[0], b.CornerB[0]), min(b.CornerA[1], b.CornerB[1])}
-	high := Point{max(b.CornerA[0], b.CornerB[0]), max(b.CornerA[1], b.CornerB[1])}
-	corners := []Point{low, {high[0], low[1]}, high, {low[0], high[1]}}
+	corners := b.corners()
 	top := SignedArea(corners) / mm2PerM2
 	t.FloorArea -= top
 	t.BoxArea += top
