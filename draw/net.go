@@ -89,18 +89,12 @@ func (f frame) all(points []wetarea.Point) []wetarea.Point {
 	return placed
 }
 
-// frames folds every surface of an area into the plane of the drawing.
+// frames turns where each surface lies in the net to the drawing's y, which runs down.
 func frames(area wetarea.Area) map[string]frame {
-	plan := func(p wetarea.Point) wetarea.Point { return wetarea.Point{p[0], -p[1]} } // y down
-	laid := map[string]frame{"floor": {right: wetarea.Point{1, 0}, up: wetarea.Point{0, -1}}}
-	v := area.Room.Vertices
+	down := func(p wetarea.Point) wetarea.Point { return wetarea.Point{p[0], -p[1]} }
+	laid := map[string]frame{}
 	for _, s := range area.Surfaces {
-		if s.Edge < 0 {
-			continue
-		}
-		right, left := plan(v[s.Edge]), plan(v[(s.Edge+1)%len(v)])
-		along := wetarea.Point{(right[0] - left[0]) / s.Length, (right[1] - left[1]) / s.Length}
-		laid[s.ID] = frame{origin: left, right: along, up: wetarea.Point{along[1], -along[0]}}
+		laid[s.ID] = frame{origin: down(s.Laid.Origin), right: down(s.Laid.Right), up: down(s.Laid.Up)}
 	}
 	return laid
 }
@@ -125,7 +119,7 @@ type tag struct {
 
 // Net draws an area unfolded.
 func Net(in NetInputs) (Drawing, error) {
-	if len(in.Area.Surfaces) == 0 || len(in.Area.Room.Vertices) < 3 {
+	if len(in.Area.Surfaces) == 0 {
 		return Drawing{}, fault.At("area", "draw.no_area")
 	}
 	if err := in.View.check(); err != nil {
@@ -275,11 +269,10 @@ func (n *net) drawEdges() {
 			}
 		}
 	}
-	floor := n.frames["floor"]
 	for _, j := range n.in.Area.Junctions {
 		style := map[string]string{"floor_wall": "fold", "threshold": "threshold"}[j.Kind]
 		if style != "" {
-			n.path(style, false, floor.place(j.Lines[0].From), floor.place(j.Lines[0].To))
+			n.path(style, false, n.frames[j.Lines[0].Surface].place(j.Lines[0].From), n.frames[j.Lines[0].Surface].place(j.Lines[0].To))
 		}
 	}
 }
@@ -316,7 +309,7 @@ func (n *net) drawBands() {
 	}
 	for _, c := range n.in.Area.Corners {
 		style, number := n.pieceStyle(c.ID)
-		at, half := n.frames["floor"].place(c.At), max(bandWidthMm/2, cornerPx*n.px)
+		at, half := n.frames[c.Surface].place(c.At), max(bandWidthMm/2, cornerPx*n.px)
 		n.path(style, true, box(at[0]-half, at[1]-half, 2*half, 2*half)...)
 		n.path("diagonal", false, wetarea.Point{at[0] - half, at[1] - half}, wetarea.Point{at[0] + half, at[1] + half})
 		n.tapPiece(c.ID, "twin.corner", at, number, "corner", c.ID, "angle", c.Angle)

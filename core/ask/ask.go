@@ -8,6 +8,7 @@ package ask
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"dusha/core/fault"
@@ -17,13 +18,14 @@ import (
 // Question is one thing asked, with what was typed and what became of it.
 type Question struct {
 	ID      string         `json:"id"`   // field: "walls.a.height"
-	Kind    string         `json:"kind"` // "length", "number", "count" or "choice"
+	Kind    string         `json:"kind"` // "length", "number", "count", "choice", "angle", "list", "stated" or "text"
 	Unit    string         `json:"unit,omitempty"`
 	Args    map[string]any `json:"args,omitempty"`    // values for the wording of the question
 	Options []string       `json:"options,omitempty"` // of a choice
 	Typed   string         `json:"typed"`
-	Value   float64        `json:"value"` // SI value; 0 unless State is "answered"
-	State   string         `json:"state"` // "answered", "missing" or "wrong"
+	Value   float64        `json:"value"`             // SI value; 0 unless State is "answered"
+	Assumed bool           `json:"assumed,omitempty"` // not typed: the value that stands unless another is given
+	State   string         `json:"state"`             // "answered", "missing" or "wrong"
 	Fault   *fault.Fault   `json:"fault,omitempty"`
 }
 
@@ -52,6 +54,86 @@ func (f *Form) Count(id string, least, most int, args ...any) (count int, ok boo
 		err = fault.At(id, "number.not_whole", "typed", f.Typed[id])
 	}
 	return int(value), f.note(Question{ID: id, Kind: "count", Unit: "count", Value: value}, err, args)
+}
+
+// LengthOr asks for a length that has a usual value: untyped, that one stands.
+func (f *Form) LengthOr(id string, least, most, usual float64, args ...any) float64 {
+	if f.Typed[id] == "" {
+		f.note(Question{ID: id, Kind: "length", Unit: "mm", Value: usual, Assumed: true}, nil, args)
+		return usual
+	}
+	mm, ok := f.Length(id, least, most, args...)
+	if !ok {
+		return usual
+	}
+	return mm
+}
+
+// NumberOr asks for a number that has a usual value.
+func (f *Form) NumberOr(id, unit string, least, most, usual float64, args ...any) float64 {
+	if f.Typed[id] == "" {
+		f.note(Question{ID: id, Kind: "number", Unit: unit, Value: usual, Assumed: true}, nil, args)
+		return usual
+	}
+	value, ok := f.Number(id, unit, least, most, args...)
+	if !ok {
+		return usual
+	}
+	return value
+}
+
+// ChoiceOr asks for one of the options; untyped, the usual one stands.
+func (f *Form) ChoiceOr(id string, options []string, usual string, args ...any) string {
+	if f.Typed[id] == "" {
+		f.note(Question{ID: id, Kind: "choice", Options: options, Assumed: true}, nil, append([]any{"usual", usual}, args...))
+		return usual
+	}
+	picked, ok := f.Choice(id, options, args...)
+	if !ok {
+		return usual
+	}
+	return picked
+}
+
+// Angle asks for the angle inside a corner, in degrees: a number between 1 and 359, or
+// "internal" (90°) or "external" (270°).
+func (f *Form) Angle(id string, args ...any) (degrees float64, ok bool) {
+	const least, most = 1, 359
+	switch strings.TrimSpace(f.Typed[id]) {
+	case "internal":
+		degrees = 90
+	case "external":
+		degrees = 270
+	}
+	var err error
+	if degrees == 0 {
+		degrees, err = units.ParseNumber(id, strings.TrimSuffix(strings.TrimSpace(f.Typed[id]), "°"), least, most)
+	}
+	return degrees, f.note(Question{ID: id, Kind: "angle", Unit: "deg", Value: degrees, Options: []string{"internal", "external"}}, err, args)
+}
+
+// List asks which items there are: their numbers, parted by blanks. An item keeps its number
+// when another is taken away. None is an answer.
+func (f *Form) List(id string, most int, args ...any) []string {
+	items := strings.Fields(f.Typed[id])
+	last, seen := 0, map[string]bool{}
+	var err error
+	for _, item := range items {
+		n, bad := strconv.Atoi(item)
+		if bad != nil || n < 1 || n > 9999 || item != strconv.Itoa(n) || seen[item] {
+			err = fault.At(id, "list.not_numbers", "typed", f.Typed[id])
+			break
+		}
+		seen[item], last = true, max(last, n)
+	}
+	if err == nil && len(items) > most {
+		err = fault.At(id, "list.too_many", "count", len(items), "most", most)
+	}
+	q := Question{ID: id, Kind: "list", Unit: "count", Value: float64(len(items)), Assumed: f.Typed[id] == ""}
+	if !f.note(q, err, append([]any{"next", last + 1}, args...)) {
+		return nil
+	}
+	return items
 }
 
 // Choice asks for one of the options.
@@ -106,7 +188,7 @@ func (f *Form) Faults() fault.Faults {
 func (f *Form) Answers() map[string]units.Measure {
 	answers := map[string]units.Measure{}
 	for _, q := range f.Questions {
-		if q.State == "answered" {
+		if q.State == "answered" && !q.Assumed {
 			answers[q.ID] = units.Measure{Typed: q.Typed, Value: q.Value}
 		}
 	}

@@ -23,11 +23,15 @@ type Room struct {
 	Niches   []Niche   `json:"niches,omitempty"`
 	Boxes    []Box     `json:"boxes,omitempty"`
 	Slope    float64   `json:"floor_slope_1_in_n,omitempty"` // the whole floor falls 1 : n; 0: level
+	Soffit   bool      `json:"soffit,omitempty"`             // the film covers it too
+
+	panels []float64 // lengths of the edges of a wall run, which has no plan
 }
 
 // Edge is what stands on one side of the floor.
 type Edge struct {
-	Kind      string  `json:"kind"` // "wall", "threshold" or "open"
+	Name      string  `json:"name,omitempty"` // "a", "b" … going round clockwise as seen from above
+	Kind      string  `json:"kind"`           // "wall", "threshold" or "open"
 	Height    float64 `json:"height_mm,omitempty"`
 	Parts     []Part  `json:"parts,omitempty"` // where the height differs along the wall
 	WaterStop float64 `json:"water_stop_mm,omitempty"`
@@ -43,16 +47,19 @@ type Part struct {
 
 // Opening is a door or window in a wall; From runs along the edge from its first vertex.
 type Opening struct {
+	ID     string  `json:"id,omitempty"`
 	Edge   int     `json:"edge"`
 	From   float64 `json:"from_mm"`
 	Sill   float64 `json:"sill_mm"`
 	Width  float64 `json:"width_mm"`
 	Height float64 `json:"height_mm"`
 	Reveal float64 `json:"reveal_mm"`
+	Stop   float64 `json:"water_stop_mm,omitempty"` // of a doorway
 }
 
 // Niche is a recess in a wall; its back counts with its wall, its reveals apart.
 type Niche struct {
+	ID     string  `json:"id,omitempty"`
 	Edge   int     `json:"edge"`
 	From   float64 `json:"from_mm"`
 	Sill   float64 `json:"sill_mm"`
@@ -64,6 +71,8 @@ type Niche struct {
 // Box is a bench, step or hob: a rectangle along the axes of the plan with a height. It
 // replaces the floor it stands on and the wall it stands against.
 type Box struct {
+	ID      string  `json:"id,omitempty"`
+	Kind    string  `json:"kind,omitempty"` // "bench", "step" or "hob"
 	CornerA Point   `json:"corner_a_mm"`
 	CornerB Point   `json:"corner_b_mm"`
 	Height  float64 `json:"height_mm"`
@@ -98,6 +107,7 @@ type Takeoff struct {
 	BoxEdge           float64   `json:"box_edge_mm"`
 	PlanArea          float64   `json:"plan_area_m2"`
 	FoldedByHand      int       `json:"folded_by_hand"`
+	SoffitArea        float64   `json:"soffit_area_m2"`
 }
 
 const (
@@ -147,7 +157,10 @@ func (r Room) Measure() (Takeoff, error) {
 		t.VertexAngles = append(t.VertexAngles, angle)
 		r.measureVertex(i, angle, &t)
 	}
-	t.TotalMembrane = t.FloorArea + t.OpeningReveals + t.NicheReveals + t.BoxArea
+	if r.Soffit {
+		t.SoffitArea = t.PlanArea
+	}
+	t.TotalMembrane = t.FloorArea + t.SoffitArea + t.OpeningReveals + t.NicheReveals + t.BoxArea
 	for _, area := range t.WallAreas {
 		t.TotalMembrane += area
 	}
@@ -155,6 +168,9 @@ func (r Room) Measure() (Takeoff, error) {
 }
 
 func (r Room) edgeLength(i int) float64 {
+	if len(r.panels) > 0 {
+		return r.panels[i]
+	}
 	a, b := edgeEnds(r.Vertices, i)
 	return b.minus(a).length()
 }
@@ -220,7 +236,7 @@ func (r Room) measureOpening(o Opening, t *Takeoff) {
 			t.OpeningReveals += clippedHeight(o, part.Height) * o.Reveal / mm2PerM2
 		}
 	}
-	if o.Sill == 0 {
+	if o.Sill == 0 && len(r.panels) == 0 {
 		t.FloorWall -= o.Width
 		t.Threshold += o.Width
 	}
@@ -230,6 +246,9 @@ func (r Room) measureOpening(o Opening, t *Takeoff) {
 func clippedHeight(o Opening, membrane float64) float64 {
 	return max(0, min(o.Sill+o.Height, membrane)-o.Sill)
 }
+
+// heightAtLeft is the membrane height at the left end of a wall as one faces it, or at its right.
+func (r Room) heightAtLeft(i int, right bool) float64 { return r.heightAt(i, !right) }
 
 func (r Room) measureVertex(i int, angle float64, t *Takeoff) {
 	n := len(r.Edges)
@@ -316,11 +335,24 @@ func (r Room) measureBox(b Box, t *Takeoff) {
 
 // contact is the length over which the segment ac lies along wall i.
 func (r Room) contact(i int, a, c Point) float64 {
-	from, to := edgeEnds(r.Vertices, i)
-	if r.Edges[i].Kind != "wall" || side(from, to, a) != 0 || side(from, to, c) != 0 {
-		return 0
+	from, to, _ := r.contactSpan(i, a, c)
+	return to - from
+}
+
+// contactSpan is where the segment ac lies along wall i, counted along the edge from its
+// first vertex.
+func (r Room) contactSpan(i int, a, c Point) (from, to float64, touches bool) {
+	p, q := edgeEnds(r.Vertices, i)
+	long := r.edgeLength(i)
+	const hair = 1e-6 // mm
+	if r.Edges[i].Kind != "wall" || math.Abs(side(p, q, a)) > hair*long || math.Abs(side(p, q, c)) > hair*long {
+		return 0, 0, false
 	}
-	along := to.minus(from).times(1 / to.minus(from).length())
-	s, e := dot(a.minus(from), along), dot(c.minus(from), along)
-	return max(0, min(max(s, e), r.edgeLength(i))-max(min(s, e), 0))
+	along := q.minus(p).times(1 / long)
+	s, e := dot(a.minus(p), along), dot(c.minus(p), along)
+	from, to = max(min(s, e), 0), min(max(s, e), long)
+	if to-from <= hair {
+		return 0, 0, false
+	}
+	return from, to, true
 }

@@ -1,0 +1,231 @@
+package wetarea
+
+import (
+	"math"
+
+	"dusha/core/fault"
+	"dusha/core/rules"
+)
+
+// Patch is a part of the substrate with what was found on it; primer, dampening, texture and
+// gates follow the patch. "" is: not checked.
+type Patch struct {
+	ID            string   `json:"id"`
+	Surface       string   `json:"surface"` // a surface, "walls" or "all"
+	From          *Point   `json:"from_mm,omitempty"`
+	To            *Point   `json:"to_mm,omitempty"` // of a part of it
+	Material      string   `json:"material"`
+	Age           *float64 `json:"age_days,omitempty"` // at the survey
+	OldCoating    string   `json:"old_coating"`
+	Moisture      *float64 `json:"moisture_percent,omitempty"`
+	Method        string   `json:"moisture_method"`
+	ProfileWanted float64  `json:"profile_wanted"` // 1 (smooth) to 9 (open); 0: not said
+	ProfileFound  float64  `json:"profile_found"`
+	Flatness      *float64 `json:"flatness_mm,omitempty"` // greatest gap under a 2 m straightedge
+	Salts         string   `json:"salts"`
+	Contamination string   `json:"contamination"`
+	Soundness     string   `json:"soundness"`
+	Base          string   `json:"base"`
+	Surfacing     string   `json:"surfacing"`
+	Trapped       string   `json:"trapped"` // water under an old sheet
+	WaterSide     string   `json:"water_side"`
+}
+
+// What a patch can be said to be.
+var (
+	Materials      = []string{"concrete", "screed", "masonry", "plaster", "board", "timber", "tiles", "metal"}
+	oldCoatings    = []string{"none", "strip", "keep"}
+	methods        = []string{"carbide", "probe", "pins", "foil"}
+	saltKinds      = []string{"none", "traces", "heavy"}
+	contaminations = []string{"none", "dust", "laitance", "oil", "algae"}
+	soundnesses    = []string{"sound", "hollow", "weak"}
+	bases          = []string{"stiff", "flexing", "bare_earth"}
+	surfacings     = []string{"none", "reflective", "loose_mineral"}
+	waterSides     = []string{"positive", "negative"}
+)
+
+func (s *site) patch(a *Area, id string) {
+	f, field := s.f, "patches."+id+"."
+	args := []any{"patch", id}
+	surface, ok := f.Choice(field+"surface", append([]string{"all", "walls"}, a.surfaceNames()...), args...)
+	args = append(args, "surface", surface)
+	p := Patch{ID: id, Surface: surface}
+	if on, single := a.Surface(surface); single && f.ChoiceOr(field+"extent", []string{"whole", "part"}, "whole", args...) == "part" {
+		from, okFrom := s.corner(field+"from.", args)
+		to, okTo := s.corner(field+"to.", args)
+		if okFrom && okTo {
+			low, high := extent(on.Outlines...)
+			if math.Min(from[0], to[0]) >= high[0] || math.Max(from[0], to[0]) <= low[0] || math.Min(from[1], to[1]) >= high[1] || math.Max(from[1], to[1]) <= low[1] {
+				f.Reject(fault.At(field+"from.along", "feature.off_surface", "surface", surface, "along", from[0], "up", from[1]))
+			}
+			p.From, p.To = &from, &to
+		}
+	}
+	p.Material, _ = f.Choice(field+"material", Materials, args...)
+	p.Age = s.maybe(field+"age", "d", 0, 100000, args)
+	p.OldCoating = f.ChoiceOr(field+"old_coating", oldCoatings, "", args...)
+	if p.Moisture = s.maybe(field+"moisture", "percent", 0, 100, args); p.Moisture != nil {
+		p.Method, _ = f.Choice(field+"method", methods, args...)
+	}
+	p.ProfileWanted = f.NumberOr(field+"profile_wanted", "count", 1, 9, 0, args...)
+	p.ProfileFound = f.NumberOr(field+"profile_found", "count", 1, 9, 0, args...)
+	p.Flatness = s.maybe(field+"flatness", "mm", 0, 200, args)
+	p.Salts = f.ChoiceOr(field+"salts", saltKinds, "", args...)
+	p.Contamination = f.ChoiceOr(field+"contamination", contaminations, "", args...)
+	p.Soundness = f.ChoiceOr(field+"soundness", soundnesses, "", args...)
+	p.Base = f.ChoiceOr(field+"base", bases, "", args...)
+	p.Surfacing = f.ChoiceOr(field+"surfacing", surfacings, "", args...)
+	p.Trapped = f.ChoiceOr(field+"trapped", yesNo, "", args...)
+	p.WaterSide = f.ChoiceOr(field+"water_side", waterSides, "", args...)
+	if ok {
+		a.Patches = append(a.Patches, p)
+	}
+}
+
+func (s *site) corner(field string, args []any) (Point, bool) {
+	along, okAlong := s.f.Length(field+"along", 0, mostSide*4, args...)
+	up, okUp := s.f.Length(field+"up", 0, mostSide, args...)
+	return Point{along, up}, okAlong && okUp
+}
+
+// maybe asks a number that may be left out.
+func (s *site) maybe(id, unit string, least, most float64, args []any) *float64 {
+	value := s.f.NumberOr(id, unit, least, most, 0, args...)
+	if s.f.Typed[id] == "" {
+		return nil
+	}
+	return &value
+}
+
+// Gate stops an area until what it names is mended.
+type Gate struct {
+	Key   string         `json:"key"` // wording: what stops; Key + ".lift" says what would lift it
+	Place string         `json:"place"`
+	Args  map[string]any `json:"args,omitempty"`
+	Hold  bool           `json:"hold"` // stops the work; else it is asked to be looked at
+}
+
+// Findings are what a gate needs to know beside the survey.
+type Findings struct {
+	Rules        rules.Profile
+	Days         float64 // since the survey
+	PositiveOnly bool    // the chosen system states no rating for water from behind
+	Leaks        []OpenLeak
+}
+
+// OpenLeak is a leak that is not yet plugged and found dry.
+type OpenLeak struct {
+	ID      string
+	Surface string
+	Plugged bool
+}
+
+// Gates lists what stops an area, each with what would lift it (the key's "lift").
+func (a Area) Gates(with Findings) []Gate {
+	list := []Gate{}
+	stop := func(key, place string, pairs ...any) {
+		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Hold: true})
+	}
+	look := func(key, place string, pairs ...any) {
+		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args})
+	}
+	for _, gap := range a.Gaps {
+		stop("gap", gap)
+	}
+	for _, leak := range with.Leaks {
+		key := "leak"
+		if leak.Plugged {
+			key = "leak_unchecked"
+		}
+		stop(key, leak.Surface, "leak", leak.ID)
+	}
+	for _, p := range a.Patches {
+		a.patchGates(p, with, stop, look)
+	}
+	a.ruleGates(with, look)
+	if with.PositiveOnly {
+		for _, h := range a.Heads {
+			if h.Negative > 0 {
+				stop("from_behind", h.Surface, "head", h.Negative, "bar", h.NegativeBar)
+			}
+		}
+	}
+	return list
+}
+
+func (a Area) patchGates(p Patch, with Findings, stop, look func(string, string, ...any)) {
+	young := func(rule string) {
+		least := with.Rules.Limit(rule)
+		if p.Age != nil && *p.Age+with.Days < least.Value {
+			stop("too_young", p.Surface, "patch", p.ID, "age", math.Floor(*p.Age+with.Days), "least", least.Value, "material", p.Material)
+		}
+	}
+	switch p.Material {
+	case "concrete", "masonry":
+		young("age_concrete")
+	case "screed", "plaster":
+		young("age_screed")
+	}
+	if p.Trapped == "yes" {
+		stop("trapped_water", p.Surface, "patch", p.ID)
+	}
+	if p.Surfacing == "reflective" || p.Surfacing == "loose_mineral" {
+		stop("surfacing", p.Surface, "patch", p.ID, "surfacing", p.Surfacing)
+	}
+	if p.Soundness == "weak" || p.Soundness == "hollow" {
+		stop("weak", p.Surface, "patch", p.ID, "material", p.Material)
+	}
+	if p.Base == "bare_earth" && (p.Material == "screed" || p.Material == "masonry") {
+		stop("bare_earth", p.Surface, "patch", p.ID, "material", p.Material)
+	}
+	if p.Base == "flexing" {
+		stop("flexing", p.Surface, "patch", p.ID)
+	}
+	if p.WaterSide == "negative" && with.PositiveOnly {
+		stop("from_behind", p.Surface, "patch", p.ID)
+	}
+	if p.Salts == "heavy" {
+		look("salts", p.Surface, "patch", p.ID)
+	}
+	if p.Contamination != "" && p.Contamination != "none" {
+		look("contamination", p.Surface, "patch", p.ID, "contamination", p.Contamination)
+	}
+	if p.OldCoating == "strip" {
+		look("strip", p.Surface, "patch", p.ID)
+	}
+	if p.ProfileWanted > 0 && p.ProfileFound > 0 && p.ProfileFound != p.ProfileWanted {
+		look("profile", p.Surface, "patch", p.ID, "found", p.ProfileFound, "wanted", p.ProfileWanted)
+	}
+	if most := with.Rules.Limit("flatness"); p.Flatness != nil && *p.Flatness > most.Value {
+		look("flatness", p.Surface, "patch", p.ID, "value", *p.Flatness, "most", most.Value)
+	}
+}
+
+// ruleGates holds the survey against the local rules: upstands, freeboard and falls.
+func (a Area) ruleGates(with Findings, look func(string, string, ...any)) {
+	upstand := with.Rules.Limit("upstand").Value
+	for _, s := range a.Surfaces {
+		if s.Kind == "wall" && a.Water == nil && s.Height < upstand {
+			look("low_upstand", s.ID, "value", s.Height, "least", upstand)
+		}
+	}
+	if free := with.Rules.Limit("freeboard").Value; a.Shape == "basin" {
+		for _, s := range a.Surfaces {
+			if s.Kind == "wall" && s.Height-a.Water.Line < free-1e-6 {
+				look("low_freeboard", s.ID, "value", s.Height-a.Water.Line, "least", free)
+				break
+			}
+		}
+	}
+	if a.Falls == nil {
+		return
+	}
+	if rule := with.Rules.Limit("fall_n").Value; a.Falls.Rule > rule {
+		look("flat_fall", "floor", "value", a.Falls.Rule, "most", rule)
+	}
+	for _, l := range a.Falls.Levels {
+		if l.Misses {
+			look("level_misses", "floor", "level", l.ID, "fall", l.Fall, "rule", a.Falls.Rule)
+		}
+	}
+}
