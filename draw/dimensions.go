@@ -66,9 +66,9 @@ func (n *net) labelDimension(d dimension, missing bool) {
 	n.Twin = append(n.Twin, say)
 }
 
-// dimensions lists what is measured on a rectangular room: the floor's sides beyond the
-// far and the right wall, each wall's height in the empty corner at its right end, the
-// doorway on the floor before it, and the place of the fitting that is being asked.
+// dimensions lists what is measured: each wall's length beyond its top and its height at its
+// right end, the widths of openings and niches, the measures of a tank or basin, and the place
+// of the fitting that is being asked. Only what the form asks is drawn.
 func (n *net) dimensions() []dimension {
 	away := dimensionPx * n.px
 	var list []dimension
@@ -77,17 +77,63 @@ func (n *net) dimensions() []dimension {
 			continue
 		}
 		f, wall := n.frames[s.ID], strings.TrimPrefix(s.ID, "wall.")
-		side := f.place(wetarea.Point{s.Length, 0})
+		low := s.Height
+		for _, p := range s.Outlines[0] {
+			low = min(low, p[1])
+		}
+		side := f.place(wetarea.Point{s.Length, low})
 		rise := f.place(wetarea.Point{s.Length, s.Height})
 		shift := wetarea.Point{f.right[0] * away, f.right[1] * away}
-		list = append(list, dimension{id: "walls." + wall + ".height", from: add(side, shift), to: add(rise, shift), value: s.Height, out: f.right})
-		name := map[string]string{"a": "length", "b": "width"}[wall]
-		if name != "" {
-			over := s.Height + away
-			list = append(list, dimension{id: name, from: f.place(wetarea.Point{0, over}), to: f.place(wetarea.Point{s.Length, over}), value: s.Length, out: f.up})
+		for _, id := range []string{"walls." + wall + ".height", "tank_height", "freeboard"} {
+			if id == "walls."+wall+".height" || wall == "a" && n.asks(id) {
+				list = append(list, dimension{id: id, from: add(side, shift), to: add(rise, shift), value: s.Height - low, out: f.right})
+			}
+		}
+		over := s.Height + away
+		for _, id := range []string{"walls." + wall + ".length", map[string]string{"a": "length", "b": "width"}[wall]} {
+			if id != "" {
+				list = append(list, dimension{id: id, from: f.place(wetarea.Point{0, over}), to: f.place(wetarea.Point{s.Length, over}), value: s.Length, out: f.up})
+			}
 		}
 	}
-	return append(append(list, n.doorwayDimension(away)...), n.fittingDimension()...)
+	if len(n.in.Area.Room.Edges) == 0 { // a round floor
+		s, f := n.in.Area.Surfaces[0], n.frames["floor"]
+		list = append(list, dimension{id: "diameter", from: f.place(wetarea.Point{0, s.Height / 2}), to: f.place(wetarea.Point{s.Length, s.Height / 2}), value: s.Length, out: f.up})
+	}
+	list = append(append(append(list, n.doorwayDimension(away)...), n.partDimensions()...), n.fittingDimension()...)
+	return slices.DeleteFunc(list, func(d dimension) bool { return !n.asks(d.id) })
+}
+
+// asks tells whether a form has a question; without a form all count.
+func (n *net) asks(id string) bool {
+	if len(n.in.Asked) == 0 {
+		return !strings.HasSuffix(id, ".length") && id != "tank_height" && id != "freeboard"
+	}
+	return slices.Contains(n.in.Asked, id)
+}
+
+// partDimensions are the widths of openings and niches, on their walls.
+func (n *net) partDimensions() []dimension {
+	var list []dimension
+	room := n.in.Area.Room
+	width := func(id string, edge int, from, width, up float64) {
+		f, known := n.frames["wall."+room.Edges[edge].Name]
+		if !known {
+			return
+		}
+		s, _ := n.in.Area.Surface("wall." + room.Edges[edge].Name)
+		left := s.Length - from - width
+		list = append(list, dimension{id: id, from: f.place(wetarea.Point{left, up}), to: f.place(wetarea.Point{left + width, up}), value: width, out: f.up})
+	}
+	for _, o := range room.Openings {
+		if o.ID != "" {
+			width("openings."+o.ID+".width", o.Edge, o.From, o.Width, o.Sill+min(o.Height, 300)/2)
+		}
+	}
+	for _, c := range room.Niches {
+		width("niches."+c.ID+".width", c.Edge, c.From, c.Width, c.Sill+c.Height/2)
+	}
+	return list
 }
 
 func add(a, b wetarea.Point) wetarea.Point { return wetarea.Point{a[0] + b[0], a[1] + b[1]} }
@@ -109,6 +155,11 @@ func (n *net) fittingDimension() []dimension {
 	part := strings.Split(n.in.Asking, ".")
 	var id, way string
 	switch {
+	case len(part) == 3 && part[0] == "fittings":
+		id, way = "fitting."+part[1], part[2]
+		if i := slices.IndexFunc(n.in.Area.Penetrations, func(p wetarea.Penetration) bool { return p.ID == id }); i < 0 || n.in.Area.Penetrations[i].Surface == "floor" {
+			return nil // on a floor it is measured from a wall; its place shows it
+		}
 	case part[0] == "drain" && len(part) == 2:
 		id, way = "drain.1", part[1]
 	case part[0] == "pipes" && len(part) == 3:

@@ -15,7 +15,12 @@ import (
 type NetInputs struct {
 	Area     wetarea.Area        `json:"area"`
 	View     View                `json:"view"`
-	Layers   []string            `json:"layers"` // "dims", "bands", "coat", "film"
+	Layers   []string            `json:"layers"`           // "dims", "bands", "coat", "film", "patches"
+	Zoom     float64             `json:"zoom,omitempty"`   // 0 or 1: the whole net
+	Centre   *wetarea.Point      `json:"centre,omitempty"` // of what is seen of a larger drawing
+	Asked    []string            `json:"asked,omitempty"`  // questions of the form: only their dimensions are drawn
+	Leaks    []logbook.Leak      `json:"leaks,omitempty"`
+	Way      []logbook.Spot      `json:"way,omitempty"` // of the water, from where it enters to where it shows
 	Asking   string              `json:"asking,omitempty"`
 	Missing  []string            `json:"missing,omitempty"` // questions not answered yet
 	Pieces   []logbook.PieceLook `json:"pieces,omitempty"`
@@ -106,6 +111,7 @@ type net struct {
 	frames map[string]frame
 	px     float64 // mm a pixel
 
+	whole   Box             // of the drawing that is zoomed into
 	numbers []wetarea.Point // of pieces, as placed
 	tags    []tag           // numbers to be drawn over everything
 }
@@ -130,7 +136,15 @@ func Net(in NetInputs) (Drawing, error) {
 	n.fit()
 	n.drawDots()
 	n.drawSurfaces()
+	if n.layer("patches") {
+		n.drawPatches()
+	}
 	n.drawEdges()
+	n.drawLeaders()
+	if in.View.Width >= leastNamesPx {
+		n.drawFalls()
+	}
+	n.drawFeatures()
 	if n.layer("bands") {
 		n.drawBands()
 	}
@@ -148,6 +162,7 @@ func Net(in NetInputs) (Drawing, error) {
 	if n.layer("film") && in.Coat != nil {
 		n.drawReadings()
 	}
+	n.drawWater()
 	n.drawSpot()
 	n.linkWalks()
 	return n.Drawing, nil
@@ -163,6 +178,12 @@ func (n *net) fit() {
 			all = append(all, n.frames[s.ID].all(outline)...)
 		}
 	}
+	n.fitTo(all)
+	n.zoomIn()
+}
+
+// fitTo sets the scale so that some points and the margins fill the view, centred.
+func (n *net) fitTo(all []wetarea.Point) {
 	low, high := extent(all)
 	margin := nakedPx
 	if n.layer("dims") {
@@ -175,6 +196,30 @@ func (n *net) fit() {
 	n.Box = Box{Width: n.in.View.Width * n.px, Height: n.in.View.Height * n.px}
 	n.Box.X = low[0] - (n.Box.Width-wide)/2
 	n.Box.Y = low[1] - (n.Box.Height-tall)/2
+}
+
+// mostZoom is how far a drawing can be brought near.
+const mostZoom = 12
+
+// zoomIn shows a part of the drawing at a larger scale, kept within the whole.
+func (n *net) zoomIn() {
+	n.whole = n.Box
+	zoom := min(n.in.Zoom, mostZoom)
+	if zoom <= 1 {
+		return
+	}
+	at := wetarea.Point{n.Box.X + n.Box.Width/2, n.Box.Y + n.Box.Height/2}
+	if n.in.Centre != nil {
+		at = *n.in.Centre
+	}
+	n.px /= zoom
+	n.MmPerPx = n.px
+	wide, tall := n.Box.Width/zoom, n.Box.Height/zoom
+	n.Box = Box{
+		X:     min(max(at[0]-wide/2, n.whole.X), n.whole.X+n.whole.Width-wide),
+		Y:     min(max(at[1]-tall/2, n.whole.Y), n.whole.Y+n.whole.Height-tall),
+		Width: wide, Height: tall,
+	}
 }
 
 func (n *net) drawDots() {
@@ -198,6 +243,9 @@ func (n *net) drawSurfaces() {
 			n.path(style, true, placed...)
 			hull = append(hull, placed...)
 		}
+		for _, hole := range s.Holes {
+			n.path("hole", true, n.frames[s.ID].all(hole)...)
+		}
 		if slices.Contains(n.in.Selected, s.ID) {
 			for _, outline := range s.Outlines {
 				n.path("chosen", true, n.frames[s.ID].all(outline)...)
@@ -216,7 +264,10 @@ func (n *net) drawSurfaces() {
 // surfaceStyle names the look of a surface and says it in words.
 func (n *net) surfaceStyle(s wetarea.Surface) (style string, twin Say) {
 	twin = words("twin.surface", "surface", s.ID, "area", s.Area, "length", s.Length, "height", s.Height)
-	style = s.Kind
+	style = "wall"
+	if s.Kind == "floor" || s.Kind == "riser" {
+		style = "floor"
+	}
 	if n.in.Coat == nil || !n.layer("coat") {
 		return style, twin
 	}
@@ -251,30 +302,6 @@ func (n *net) touchable(low, high wetarea.Point) []wetarea.Point {
 		}
 	}
 	return box(low[0], low[1], high[0]-low[0], high[1]-low[1])
-}
-
-// drawEdges draws the free edges of the walls as cuts, each floor–wall junction as a fold
-// and the threshold with its water stop.
-func (n *net) drawEdges() {
-	for _, s := range n.in.Area.Surfaces {
-		if s.Kind != "wall" {
-			continue
-		}
-		for _, outline := range s.Outlines {
-			for i, p := range outline {
-				q := outline[(i+1)%len(outline)]
-				if p[1] != 0 || q[1] != 0 {
-					n.path("cut", false, n.frames[s.ID].place(p), n.frames[s.ID].place(q))
-				}
-			}
-		}
-	}
-	for _, j := range n.in.Area.Junctions {
-		style := map[string]string{"floor_wall": "fold", "threshold": "threshold"}[j.Kind]
-		if style != "" {
-			n.path(style, false, n.frames[j.Lines[0].Surface].place(j.Lines[0].From), n.frames[j.Lines[0].Surface].place(j.Lines[0].To))
-		}
-	}
 }
 
 // strip is a band of a given width along a line, on the inner side of its surface.
@@ -318,9 +345,12 @@ func (n *net) drawBands() {
 		style, number := n.pieceStyle(p.ID)
 		at := n.frames[p.Surface].place(p.At)
 		half := max(p.Diameter/2+bandWidthMm/2, 2*cornerPx*n.px)
+		if p.Ends != nil {
+			n.drawChannel(p)
+		}
 		n.path(style, true, box(at[0]-half, at[1]-half, 2*half, 2*half)...)
 		beside := wetarea.Point{at[0] + half + 14*n.px, at[1]} // the fitting itself stays in sight
-		n.tapPiece(p.ID, "twin."+p.Kind, beside, number, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter)
+		n.tapPiece(p.ID, "twin."+twinOf(p), beside, number, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter)
 	}
 }
 
@@ -391,14 +421,18 @@ func (n *net) drawPenetrations() {
 		at := n.frames[p.Surface].place(p.At)
 		ring := max(p.Diameter/2, leastRingPx*n.px)
 		reach := ring + 5*n.px
-		if p.Kind == "point_drain" {
+		if p.Ends != nil {
+			n.drawChannel(p)
+			continue
+		}
+		if p.Kind == "point_drain" || p.Kind == "leg" {
 			n.path("drain", true, box(at[0]-ring, at[1]-ring, 2*ring, 2*ring)...)
 		}
 		n.disc("pipe", at, ring)
 		n.path("hair", false, wetarea.Point{at[0] - reach, at[1]}, wetarea.Point{at[0] + reach, at[1]})
 		n.path("hair", false, wetarea.Point{at[0], at[1] - reach}, wetarea.Point{at[0], at[1] + reach})
 		if !n.layer("bands") {
-			n.Twin = append(n.Twin, words("twin."+p.Kind, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter, "along", p.At[0], "up", p.At[1]))
+			n.Twin = append(n.Twin, words("twin."+twinOf(p), "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter, "along", p.At[0], "up", p.At[1]))
 		}
 	}
 }

@@ -6,6 +6,7 @@ import "dusha/core/ops"
 func Ops() []ops.Op {
 	return []ops.Op{
 		ops.Make("draw.net", "Draws an area unfolded, with layers.", Net),
+		ops.Make("draw.run", "Draws walls laid one after the other until they close.", Run),
 		ops.Make("draw.tide", "Draws the window of a step as a tide.", Tide),
 		ops.Make("draw.levels", "Draws the levels of a water test.", Levels),
 		ops.Make("draw.scale", "Draws a net loss against its limit.", Scale),
@@ -14,4 +15,6 @@ func Ops() []ops.Op {
 }
 
 // Table is the whole table of operations, as every door serves it.
-func Table() ops.Table { return ops.NewTable(ops.Rules(), ops.Stages(), ops.Work(), Ops()) }
+func Table() ops.Table {
+	return ops.NewTable(ops.Rules(), ops.Stages(), ops.Surveys(), ops.Work(), Ops())
+}

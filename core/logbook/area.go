@@ -37,6 +37,9 @@ type Area struct {
 	Remedied   map[string]bool
 	Tests      []WaterTest
 	Signatures []Signature
+	Leaks      []Leak
+	History    *History
+	Begun      *Begun
 	Conflicts  []Conflict
 	Withdrawn  []Withdrawn
 	Deviations []Deviation
@@ -121,7 +124,7 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Readings: map[string][]Reading{},
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
-		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{},
+		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{}, Leaks: []Leak{},
 		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
 	}
 	a.chooseVersions()
@@ -223,7 +226,15 @@ func (a *Area) apply(e settled) {
 	}
 	switch body := e.body.(type) {
 	case AreaOpened:
-		a.Name = body.Name
+		a.Name, a.Begun = body.Name, body.Begun
+	case LeakFound:
+		a.applyLeakFound(e, body)
+	case LeakPlugged:
+		a.applyLeakPlugged(e, body)
+	case LeakChecked:
+		a.applyLeakChecked(e, body)
+	case History:
+		a.History = &body
 	case Done:
 		if a.step(e.Entry, body.Step, "check") {
 			a.Done[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By}
@@ -232,6 +243,8 @@ func (a *Area) apply(e settled) {
 	case Accepted:
 		if a.step(e.Entry, body.Step, "accept") {
 			a.acceptFilm(e, body.Step)
+			step, _ := a.Recipe.Step(body.Step)
+			a.acceptBase(e, step)
 			a.Done[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Note}
 			a.endedAt[body.Step] = e.when
 		}
@@ -352,7 +365,7 @@ func (a *Area) finished(s sheet.Step) bool {
 func (a *Area) progress(s sheet.Step) (done, of int) {
 	switch s.Does {
 	case "survey":
-		return one(a.Geometry != nil && len(a.Geometry.Takeoff.Gaps) == 0), 1
+		return one(a.Geometry != nil && len(a.Geometry.Gaps) == 0), 1
 	case "plan":
 		return one(a.Takeoff != nil), 1
 	case "plan_test":

@@ -3,18 +3,21 @@ package logbook
 import (
 	"slices"
 
+	"dusha/core/rules"
 	"dusha/core/sheet"
 )
 
 // Job is what a job's own book says.
 type Job struct {
-	ID         string        `json:"id"`
-	Name       string        `json:"name"`
-	TimeZone   string        `json:"time_zone"`
-	Demo       bool          `json:"demo"` // sample figures may be used: made-up work
-	People     []Person      `json:"people"`
-	Sheets     []sheet.Sheet `json:"sheets"` // own sheets, then the samples that ship
-	Deviations []Deviation   `json:"deviations"`
+	ID         string          `json:"id"`
+	Name       string          `json:"name"`
+	TimeZone   string          `json:"time_zone"`
+	Demo       bool            `json:"demo"` // sample figures may be used: made-up work
+	People     []Person        `json:"people"`
+	Sheets     []sheet.Sheet   `json:"sheets"`   // own sheets, then the samples that ship
+	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
+	Patterns   []PatternKept   `json:"patterns"`
+	Deviations []Deviation     `json:"deviations"`
 }
 
 // Person is someone on the job; names are kept apart, in the people table.
@@ -31,7 +34,7 @@ func OwnBook(entries []Entry) Job {
 // FoldJob reads a job's own book.
 func FoldJob(entries []Entry) Job {
 	m := mend(entries)
-	job := Job{People: []Person{}, Deviations: append([]Deviation{}, m.deviations...)}
+	job := Job{People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Deviations: append([]Deviation{}, m.deviations...)}
 	joined := map[string]int{}
 	for _, e := range m.settled {
 		job.ID = e.JobID
@@ -44,6 +47,10 @@ func FoldJob(entries []Entry) Job {
 			own := body.Sheet
 			own.Sample = own.Sample && own.CopiedFrom == ""
 			job.Sheets = append(job.Sheets, own)
+		case RulesAdded:
+			job.Profiles = append(slices.DeleteFunc(job.Profiles, func(p rules.Profile) bool { return p.ID == body.Profile.ID }), body.Profile)
+		case PatternKept:
+			job.Patterns = append(slices.DeleteFunc(job.Patterns, func(p PatternKept) bool { return p.Name == body.Name }), body)
 		case PersonJoined:
 			if i, twice := joined[body.Person]; twice {
 				job.People[i].Role = body.Role

@@ -40,9 +40,29 @@ type (
 	SheetAdded struct {
 		Sheet sheet.Sheet `json:"sheet"`
 	}
-	// AreaOpened begins an area's book.
+	// RulesAdded keeps a local-rules profile for the job; the last one kept is in use.
+	RulesAdded struct {
+		Profile rules.Profile `json:"profile"`
+	}
+	// PatternKept keeps a begun survey to begin other areas from.
+	PatternKept struct {
+		Name  string `json:"name"`
+		Begun Begun  `json:"begun"`
+	}
+	// AreaOpened begins an area's book, bare or with what it is begun from.
 	AreaOpened struct {
-		Name string `json:"name"`
+		Name  string `json:"name"`
+		Begun *Begun `json:"begun,omitempty"`
+	}
+	// Begun is what an area starts with: a survey form as typed elsewhere, each size still to be
+	// checked where it was copied, and the system and texture of its plan.
+	Begun struct {
+		From    string            `json:"from,omitempty"` // area or pattern it was copied from
+		Form    string            `json:"form"`
+		Typed   map[string]string `json:"typed"`
+		Check   bool              `json:"check"` // every size is to be checked on site
+		System  string            `json:"system,omitempty"`
+		Texture string            `json:"texture,omitempty"`
 	}
 	// Plan accepts a system for a survey, with the sheet and rules it used.
 	Plan struct {
@@ -192,8 +212,14 @@ var kinds = map[string]kind{
 	"job.renamed":   ofJob[JobRenamed](),
 	"person.joined": ofJob[PersonJoined](),
 	"sheet.added":   ofJob[SheetAdded](),
+	"rules.added":   ofJob[RulesAdded](),
+	"pattern.kept":  ofJob[PatternKept](),
 	"area.opened":   area[AreaOpened](),
 	"survey":        area[surveyBody](),
+	"leak.found":    area[LeakFound](),
+	"leak.plugged":  area[LeakPlugged](),
+	"leak.checked":  area[LeakChecked](),
+	"history":       area[History](),
 	"plan":          area[Plan](),
 	"done":          area[Done](),
 	"accepted":      area[Accepted](),
@@ -312,6 +338,26 @@ func (b PersonJoined) check() error {
 
 func (b SheetAdded) check() error { return checkSheet("body.sheet", b.Sheet) }
 
+func (b RulesAdded) check() error { return b.Profile.Check("body.profile") }
+
+func (b PatternKept) check() error { return first(name("body.name", b.Name), b.Begun.check()) }
+
+func (b Begun) check() error {
+	const mostAnswers, mostTyped = 2000, 20000
+	if !slices.Contains(wetarea.Forms, b.Form) {
+		return fault.At("body.begun.form", "choice.unknown", "typed", short(b.Form))
+	}
+	if len(b.Typed) > mostAnswers {
+		return fault.At("body.begun.typed", "list.too_long", "most", mostAnswers)
+	}
+	for _, text := range b.Typed {
+		if len(text) > mostTyped {
+			return fault.At("body.begun.typed", "text.too_long", "most", mostTyped)
+		}
+	}
+	return nil
+}
+
 func checkSheet(path string, s sheet.Sheet) error {
 	if err := first(name(path+".id", s.ID), name(path+".name", s.Name), s.Recipe.Check()); err != nil {
 		return err
@@ -323,8 +369,9 @@ func checkSheet(path string, s sheet.Sheet) error {
 }
 
 func (b surveyBody) check() error {
-	if len(b.Answers) > mostList {
-		return fault.At("body.answers", "list.too_long", "most", mostList)
+	const mostAnswers = 2000
+	if len(b.Answers) > mostAnswers {
+		return fault.At("body.answers", "list.too_long", "most", mostAnswers)
 	}
 	if b.Form == "" {
 		return fault.At("body.form", "text.missing")
@@ -461,9 +508,7 @@ func (b SignedBody) check() error {
 }
 
 func (b Read) check() error {
-	const farthest = 100000
-	if err := first(name("body.step", b.Step), name("body.surface", b.Surface),
-		within("body.along_mm", b.Along, -farthest, farthest), within("body.up_mm", b.Up, -farthest, farthest),
+	if err := first(name("body.step", b.Step), place("body", b.Surface, b.Along, b.Up),
 		within("body.last_wet_mm", b.LastWet, 0, mostTooth)); err != nil {
 		return err
 	}

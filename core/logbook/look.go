@@ -34,6 +34,11 @@ type Look struct {
 	Test       *TestLook        `json:"test"` // under way or ended last
 	Earlier    []TestLook       `json:"earlier_tests"`
 	Signatures []Signature      `json:"signatures"`
+	Leaks      []Leak           `json:"leaks"`
+	History    *History         `json:"history"`
+	Gates      []wetarea.Gate   `json:"gates"` // what stops the area, and what is to be looked at
+	Rules      rules.Profile    `json:"rules"` // local rules in use
+	Begun      *Begun           `json:"begun"` // what it was begun with, null where it was begun bare
 	Conflicts  []Conflict       `json:"conflicts"`
 	Withdrawn  []Withdrawn      `json:"withdrawn"`
 	Deviations []Deviation      `json:"deviations"`
@@ -137,6 +142,7 @@ func (a Area) At(now time.Time) Look {
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
 		Stages: []StageLook{}, Climate: a.Climate, Earlier: []TestLook{}, Signatures: a.Signatures,
+		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,
 	}
 	if a.Plan != nil {
 		s := a.Plan.Sheet

@@ -21,7 +21,6 @@ import (
 // the fold of a job's entries.
 func Work() []Op {
 	return []Op{
-		Make("survey.ask", "Reads a survey form as far as it is typed.", surveyAsk),
 		Make("sheet.ask", "Fills a sheet of one's own, with a sample as the form.", sheetAsk),
 		Make("units.number", "Reads one typed number.", unitsNumber),
 		Make("wetarea.place", "Tells whether a place lies on a surface.", placeOn),
@@ -37,11 +36,6 @@ func Work() []Op {
 	}
 }
 
-type surveyAskIn struct {
-	Form  string            `json:"form"`
-	Typed map[string]string `json:"typed"`
-}
-
 // Form is a form as a page shows it.
 type Form struct {
 	Questions []ask.Question `json:"questions"`
@@ -49,27 +43,8 @@ type Form struct {
 	Left      int            `json:"left"` // questions missing or wrong
 }
 
-type surveyAskOut struct {
-	Form
-	Survey *wetarea.Survey `json:"survey"` // complete, ready to be kept
-	Area   *wetarea.Area   `json:"area"`
-	Sketch *wetarea.Area   `json:"sketch"`
-}
-
 func formOf(f *ask.Form) Form {
 	return Form{Questions: f.Questions, Next: f.Next(), Left: len(f.Faults())}
-}
-
-func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
-	asked, err := wetarea.Ask(in.Form, in.Typed)
-	if err != nil {
-		return surveyAskOut{}, err
-	}
-	out := surveyAskOut{Form: formOf(asked.Form), Area: asked.Area, Sketch: asked.Sketch}
-	if asked.Area != nil {
-		out.Survey = &wetarea.Survey{Form: in.Form, Answers: asked.Form.Answers()}
-	}
-	return out, nil
 }
 
 type sheetAskIn struct {
@@ -313,7 +288,7 @@ type sheetLine struct {
 // planTry lists what can be chosen and, once sheet and texture are picked, the plan.
 func planTry(in planTryIn) (planTryOut, error) {
 	area, _ := in.fold()
-	profile := rules.Generic()
+	profile := area.Job.Rules()
 	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures}
 	for _, s := range area.Job.Sheets {
 		out.Sheets = append(out.Sheets, sheetLine{s.ID, s.Name, s.Revision, s.Sample})

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"dusha/core/fault"
 	"dusha/core/figure"
@@ -39,7 +40,7 @@ type Line struct {
 // Piece is one thing to bed: a band, a corner, a collar or a flange.
 type Piece struct {
 	ID     string  `json:"id"`   // "band.<junction>", "corner.a.b", "pipe.1", "drain.1"
-	Kind   string  `json:"kind"` // "band", "corner", "collar" or "flange"
+	Kind   string  `json:"kind"` // "band", "corner", "fold" (a corner that no bought piece fits), "collar" or "flange"
 	Number int     `json:"number"`
 	Length float64 `json:"length_mm,omitempty"` // of a band, laps included
 }
@@ -103,27 +104,47 @@ func (in Inputs) measured(id string) []figure.Figure {
 	var leaves []figure.Figure
 	for _, answer := range in.Survey.Origin(id) {
 		kept := in.Survey.Answers[answer]
-		leaves = append(leaves, figure.Read("survey."+answer, kept.Value, "mm", figure.Source{Kind: "entry", Ref: in.SurveyRef, Says: kept.Typed}))
+		leaves = append(leaves, figure.Read("survey."+answer, kept.Value, unitOf(answer), figure.Source{Kind: "entry", Ref: in.SurveyRef, Says: kept.Typed}))
 	}
 	return leaves
+}
+
+// areaRules name the rule that gives the area of each kind of surface.
+var areaRules = map[string]string{
+	"floor": "area.floor", "wall": "area.wall", "soffit": "area.floor", "riser": "area.floor",
+	"reveal": "area.reveal", "niche": "area.niche", "box": "area.box",
+}
+
+// unitOf an answer of the survey: lengths, but for angles and counts.
+func unitOf(answer string) string {
+	switch {
+	case strings.HasSuffix(answer, ".corner"):
+		return "deg"
+	case answer == "walls.count" || answer == "stations" || answer == "points":
+		return "count"
+	}
+	return "mm"
 }
 
 func (p *Plan) addAreas(in Inputs) figure.Figure {
 	var areas []figure.Figure
 	for _, s := range in.Area.Surfaces {
-		rule := "area.wall"
-		if s.Kind == "floor" {
-			rule = "area.floor"
-		}
+		rule := areaRules[s.Kind]
 		areas = append(areas, p.add("area", figure.Worked("plan.area.surface", s.Area, "m2", rule, in.measured(s.ID)...).With("surface", s.ID)))
 	}
 	return p.add("area", figure.Sum("plan.area.total", "area.total", areas...))
 }
 
+// junctionKinds in the order in which a plan lists them.
+var junctionKinds = []string{
+	"floor_wall", "wall_wall", "threshold", "wall_soffit", "niche", "reveal", "box", "riser",
+	"movement", "control", "crack_live", "material", "trim",
+}
+
 // addJunctions lists the runs by kind and gives their total length, m.
 func (p *Plan) addJunctions(in Inputs) figure.Figure {
 	var sums []figure.Figure
-	for _, kind := range []string{"floor_wall", "wall_wall", "threshold"} {
+	for _, kind := range junctionKinds {
 		var runs []figure.Figure
 		for _, j := range in.Area.Junctions {
 			if j.Kind == kind {
@@ -153,18 +174,22 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 	}
 	counted := map[string][]figure.Figure{}
 	for _, c := range in.Area.Corners {
-		piece(c.ID, "corner", 0)
-		counted["corner"] = append(counted["corner"], count("plan.piece.one_corner", "corner", c.ID, in.measured(c.ID)))
+		kind := "corner"
+		if !c.Preformed {
+			kind = "fold"
+		}
+		piece(c.ID, kind, 0)
+		counted[kind] = append(counted[kind], count("plan.piece.one_corner", "corner", c.ID, in.measured(c.ID)))
 	}
 	for _, pen := range in.Area.Penetrations {
 		kind := "collar"
-		if pen.Kind == "point_drain" {
+		if pen.Drains() {
 			kind = "flange"
 		}
 		piece(pen.ID, kind, 0)
 		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, "fitting", pen.ID, in.measured(pen.ID)))
 	}
-	for _, kind := range []string{"corner", "collar", "flange"} {
+	for _, kind := range []string{"corner", "fold", "collar", "flange"} {
 		if ones := counted[kind]; len(ones) > 0 {
 			p.add("piece", figure.Sum("plan.piece."+kind, "piece.count", ones...))
 		}

@@ -23,15 +23,21 @@ type Measure struct {
 var (
 	number    = regexp.MustCompile(`^([+-]?)(\d+(?:[.,]\d+)?|[.,]\d+)$`)
 	withUnit  = regexp.MustCompile(`^(.*?)\s*(mm|cm|m)$`)
+	feet      = regexp.MustCompile(`^([+-]?)(\d+(?:[.,]\d+)?)\s*(?:'|′|’|ft|feet)\s*(.*)$`)
+	marked    = regexp.MustCompile(`^([+-]?)(.*?)\s*(?:"|″|”|''|in|inch|inches)$`)
+	inches    = regexp.MustCompile(`^(?:(\d+(?:[.,]\d+)?)(?:\s+(\d+)/(\d+))?|(\d+)/(\d+))$`)
 	thousands = regexp.MustCompile(`^[+-]?[1-9]\d{0,2}([.,])\d{3}$`)
 )
 
 // ParseLength reads a length typed on site and gives it in mm. A bare number is mm;
-// "mm", "cm" and "m" may follow. Decimal comma and point are both understood, but a
+// "mm", "cm" and "m" may follow, or it is feet and inches: 7' 10 1/2". Decimal comma and point are both understood, but a
 // bare "1,500" or "1.500" is asked back, because it may mean one and a half or fifteen
 // hundred: the fault names both. least and most bound the answer, in mm.
 func ParseLength(field, typed string, least, most float64) (float64, error) {
 	text, scale, bare := strings.TrimSpace(typed), 1.0, true
+	if mm, is := parseFeet(text); is {
+		return within(field, "length", mm, least, most)
+	}
 	if m := withUnit.FindStringSubmatch(text); m != nil {
 		text, bare = m[1], false
 		scale = map[string]float64{"mm": 1, "cm": 10, "m": 1000}[m[2]]
@@ -45,6 +51,53 @@ func ParseLength(field, typed string, least, most float64) (float64, error) {
 		return 0, err
 	}
 	return within(field, "length", math.Round(value*scale*1000)/1000, least, most)
+}
+
+const (
+	mmPerInch     = 25.4
+	inchesPerFoot = 12
+)
+
+// parseFeet reads feet and inches, to the 0.001 mm: 7' 10 1/2" · 7 ft 10 · 10.5 in · 3/4".
+// is tells whether the text is such a length.
+func parseFeet(text string) (mm float64, is bool) {
+	sign, whole, rest := "", 0.0, ""
+	if m := feet.FindStringSubmatch(text); m != nil {
+		sign, whole, rest = m[1], decimal(m[2]), m[3]
+		if n := marked.FindStringSubmatch(rest); n != nil && n[1] == "" {
+			rest = n[2]
+		}
+	} else if m := marked.FindStringSubmatch(text); m != nil {
+		sign, rest = m[1], m[2]
+		if rest == "" {
+			return 0, false
+		}
+	} else {
+		return 0, false
+	}
+	total := whole * inchesPerFoot
+	if rest != "" {
+		m := inches.FindStringSubmatch(rest)
+		if m == nil || m[3] != "" && decimal(m[3]) == 0 || m[5] != "" && decimal(m[5]) == 0 {
+			return 0, false
+		}
+		total += decimal(m[1])
+		for _, k := range []int{2, 4} {
+			if m[k] != "" {
+				total += decimal(m[k]) / decimal(m[k+1])
+			}
+		}
+	}
+	if sign == "-" {
+		total = -total
+	}
+	return math.Round(total*mmPerInch*1000) / 1000, true
+}
+
+// decimal is a number of digits with a point or a comma; nothing is 0.
+func decimal(digits string) float64 {
+	value, _ := strconv.ParseFloat(strings.Replace(digits, ",", ".", 1), 64)
+	return value
 }
 
 // ParseNumber reads a plain number of a stated unit between least and most (both

@@ -32,6 +32,17 @@ func TestParseLength(t *testing.T) {
 		{"negative", "-20", 0, "length.too_small"},
 		{"zero", "0", 0, "length.too_small"},
 		{"absurd", "999999", 0, "length.too_large"},
+		{"feet, inches and a fraction", `7' 10 1/2"`, 2400.3, ""},
+		{"feet and inches in words", "7 ft 10 in", 2387.6, ""},
+		{"feet and inches without the last mark", "7'10", 2387.6, ""},
+		{"feet alone", "6'", 1828.8, ""},
+		{"inches and a fraction", `10 1/2"`, 266.7, ""},
+		{"a fraction of an inch", `3/4 in`, 19.05, ""},
+		{"decimal inches", "10.5in", 266.7, ""},
+		{"a fraction over nothing", `1/0"`, 0, "length.not_a_number"},
+		{"a fraction without its unit", "10 1/2", 0, "length.not_a_number"},
+		{"negative feet", "-6'", 0, "length.too_small"},
+		{"only a mark", `"`, 0, "length.not_a_number"},
 		{"least allowed", "1", 1, ""},
 		{"most allowed", "20000", 20000, ""},
 	}
@@ -78,4 +89,16 @@ func ExampleParseLength() {
 	// Output:
 	// 900 mm
 	// doorway.width: length.ambiguous large=1500 mm small=1.500 mm typed=1,500
+}
+
+func FuzzParseLength(f *testing.F) {
+	for _, text := range []string{"2400", "2.4 m", `7' 10 1/2"`, "1,500", "3/4 in", "-5", "1e3"} {
+		f.Add(text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		mm, err := ParseLength("length", text, 1, 20000)
+		if err == nil && !(mm >= 1 && mm <= 20000) {
+			t.Fatalf("%q gives %v mm, outside what is allowed", text, mm)
+		}
+	})
 }

@@ -25,8 +25,9 @@ type Area struct {
 	Fill         *Fill         `json:"fill,omitempty"`
 	Heads        []Head        `json:"heads,omitempty"`
 
-	floorAt     func(plan Point) Point // where a plan point lies on the floor's surface
-	panelFrames []Frame                // of a wall run's panels
+	floorAt     func(plan Point) Point      // where a plan point lies on the floor's surface
+	panelFrames []Frame                     // of a wall run's panels
+	volumeAt    func(below float64) float64 // of a basin, L
 }
 
 // Surface is one face to be coated, outlined in its own (along, up) coordinates.

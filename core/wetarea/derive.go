@@ -54,12 +54,12 @@ func (r Room) inOrder() []int {
 	return order
 }
 
-// wallName is the letter of wall k: a … z, then aa, ab …
-func wallName(k int) string {
+// WallName is the letter of wall k: a … z, then aa, ab …
+func WallName(k int) string {
 	if k < 26 {
 		return string(rune('a' + k))
 	}
-	return wallName(k/26-1) + wallName(k%26)
+	return WallName(k/26-1) + WallName(k%26)
 }
 
 func wallNumber(name string) int {

@@ -3,6 +3,8 @@ package wetarea
 import (
 	"fmt"
 	"math"
+
+	"dusha/core/fault"
 )
 
 // deriveBasin lays out a basin: its floor by stations, unrolled along the axis to its true
@@ -234,6 +236,7 @@ const volumeSteps = 10
 func (a *Area) basinWater(b Basin) {
 	deepest := b.Deepest()
 	a.Water = &Water{Line: deepest}
+	a.volumeAt = b.VolumeAt
 	for k := range volumeSteps + 1 {
 		below := deepest * float64(k) / volumeSteps
 		a.Water.Levels = append(a.Water.Levels, LevelVolume{below, b.VolumeAt(below)})
@@ -248,4 +251,17 @@ func (b Basin) VolumeAt(below float64) float64 {
 		sum -= b.displaced(box.corners(), box.Height, below)
 	}
 	return sum
+}
+
+// VolumeAt is the water of a basin or tank up to a level below its water line, L.
+func (a Area) VolumeAt(below float64) (float64, error) {
+	switch {
+	case a.Water == nil:
+		return 0, fault.At("below_water_line_mm", "tank.holds_no_water")
+	case below < 0 || below > a.Water.Line:
+		return 0, fault.At("below_water_line_mm", "number.too_large", "value", below, "most", a.Water.Line)
+	case a.volumeAt != nil:
+		return a.volumeAt(below), nil
+	}
+	return a.Water.Volume * (a.Water.Line - below) / a.Water.Line, nil
 }

@@ -115,7 +115,7 @@ func deriveRun(w WallRun, openings []Opening, niches []Niche, zones map[int][]Pa
 	t := Takeoff{Gaps: []int{}, WallAreas: make([]float64, n), VertexAngles: []float64{}}
 	x := 0.0
 	for k := range n {
-		room.Edges[k] = Edge{Name: wallName(k), Kind: "wall", Height: w.Heights[k], Parts: zones[k]}
+		room.Edges[k] = Edge{Name: WallName(k), Kind: "wall", Height: w.Heights[k], Parts: zones[k]}
 		room.panels = append(room.panels, w.Lengths[k])
 	}
 	area.Room, area.Takeoff = room, t
@@ -170,13 +170,13 @@ func (a *Area) addStrip(w WallRun, k int, laid Frame) error {
 	if right <= left {
 		return faultStrip(k, w.Strip)
 	}
-	id := "floor." + wallName(k)
+	id := "floor." + WallName(k)
 	outline := []Point{{0, 0}, {long, 0}, {right, w.Strip}, {left, w.Strip}}
 	s := Surface{ID: id, Kind: "floor", Edge: -1, Outlines: [][]Point{outline}, Area: SignedArea(outline) / mm2PerM2}.sized()
 	s.Laid = Frame{Origin: laid.Origin, Right: Point{1, 0}, Up: Point{0, -1}}
 	a.Surfaces = append(a.Surfaces, s)
 	a.Takeoff.FloorArea += s.Area
-	a.Junctions = append(a.Junctions, Junction{ID: fmt.Sprintf("floor_wall.%s.1", wallName(k)), Kind: "floor_wall", Turn: "internal", Length: long,
+	a.Junctions = append(a.Junctions, Junction{ID: fmt.Sprintf("floor_wall.%s.1", WallName(k)), Kind: "floor_wall", Turn: "internal", Length: long,
 		Lines: []Line{{Surface: id, From: Point{0, 0}, To: Point{long, 0}}, {Surface: a.Room.wallID(k), From: Point{0, 0}, To: Point{long, 0}}}})
 	return nil
 }
@@ -187,7 +187,7 @@ func (a *Area) addPanelCorner(w WallRun, k int) {
 	if math.Abs(angle-straight) < angleSlack {
 		return
 	}
-	turn, name := turnOf(angle), wallName(k-1)+"."+wallName(k)
+	turn, name := turnOf(angle), WallName(k-1)+"."+WallName(k)
 	before, after := a.Room.heightAtLeft(k-1, true), a.Room.heightAtLeft(k, false)
 	high := max(before, after)
 	if turn == "internal" {
@@ -208,5 +208,5 @@ func (a *Area) addPanelCorner(w WallRun, k int) {
 	} else {
 		a.Takeoff.ExternalCorners++
 	}
-	a.Corners = append(a.Corners, Corner{ID: "corner." + name, Surface: "floor." + wallName(k), At: Point{0, 0}, Angle: angle, Turn: turn, Preformed: square(angle)})
+	a.Corners = append(a.Corners, Corner{ID: "corner." + name, Surface: "floor." + WallName(k), At: Point{0, 0}, Angle: angle, Turn: turn, Preformed: square(angle)})
 }

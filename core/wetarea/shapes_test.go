@@ -53,7 +53,7 @@ var shapes = map[string]struct {
 	"box tank":                     {"box_tank", lRoom(map[string]string{"tank_height": "1800", "water_depth": "1600"})},
 	"flat roof": {"deck", lRoom(map[string]string{"walls.a.kind": "wall", "walls.b.kind": "trim", "walls.c.kind": "trim", "walls.d.kind": "wall", "walls.e.kind": "threshold", "walls.e.water_stop": "150", "walls.f.kind": "wall",
 		"drains": "1", "drains.1.wall": "f", "drains.1.along": "400", "drains.1.out": "400", "drains.1.diameter": "110", "falls": "to_lay", "falls.n": "60", "falls.least": "20", "falls.height": "90"})},
-	"cellar wall": {"wall_run", map[string]string{"walls.count": "3", "walls.a.length": "4000", "walls.b.corner": "internal", "walls.b.length": "2500", "walls.c.corner": "external", "walls.c.length": "1200", "height": "2200", "strip": "300", "water_behind": "1500"}},
+	"cellar wall":  {"wall_run", map[string]string{"walls.count": "3", "walls.a.length": "4000", "walls.b.corner": "internal", "walls.b.length": "2500", "walls.c.corner": "external", "walls.c.length": "1200", "height": "2200", "strip": "300", "water_behind": "1500"}},
 	"sunken floor": {"sunken", map[string]string{"outline": "rectangle", "length": "2000", "width": "1500", "tray_depth": "250", "upstand": "150"}},
 }
 

@@ -75,9 +75,9 @@ func (s *site) setRound(points []Point) {
 	s.names, s.room.Vertices, s.room.Edges = nil, make([]Point, n), make([]Edge, n)
 	for k := range n {
 		// Counter-clockwise edge i is wall n-1-i walked backwards.
-		s.names = append(s.names, wallName(k))
+		s.names = append(s.names, WallName(k))
 		s.room.Vertices[k] = points[(n-k)%n].minus(low)
-		s.room.Edges[k] = Edge{Name: wallName(n - 1 - k)}
+		s.room.Edges[k] = Edge{Name: WallName(n - 1 - k)}
 	}
 }
 
@@ -234,7 +234,7 @@ func (s *site) setCounter(points []Point) {
 	low, _ := extent(points)
 	for k := range points {
 		s.room.Vertices[k] = points[k].minus(low)
-		s.room.Edges[k] = Edge{Name: wallName(k)}
+		s.room.Edges[k] = Edge{Name: WallName(k)}
 	}
 }
 
@@ -316,9 +316,9 @@ func (s *site) wallAfterWall() error {
 func (s *site) chain(count int) (lengths, corners []float64, known int) {
 	whole := true
 	for k := range count {
-		wall := wallName(k)
+		wall := WallName(k)
 		if k > 0 {
-			angle, ok := s.f.Angle("walls."+wall+".corner", "wall", wallName(k-1), "next", wall)
+			angle, ok := s.f.Angle("walls."+wall+".corner", "wall", WallName(k-1), "next", wall)
 			whole = whole && ok
 			corners = append(corners, angle)
 		}
@@ -339,8 +339,8 @@ func (s *site) named(err error, count int) error {
 	last := "walls.count"
 	var walls []string
 	for _, i := range edges {
-		walls = append(walls, strings.ToUpper(wallName(i)))
-		last = "walls." + wallName(i) + ".length"
+		walls = append(walls, strings.ToUpper(WallName(i)))
+		last = "walls." + WallName(i) + ".length"
 	}
 	if len(walls) == 0 {
 		return fault.At(last, each.Key, "count", count)
@@ -768,7 +768,7 @@ func (s *site) wallRun() (*Area, error) {
 	w := WallRun{Lengths: lengths, Corners: corners, Strip: strip}
 	s.room = Room{Edges: make([]Edge, count), panels: lengths}
 	for k := range count {
-		name := wallName(k)
+		name := WallName(k)
 		own := f.LengthOr("walls."+name+".height", leastHeight, mostHeight, height, "wall", name)
 		w.Heights = append(w.Heights, own)
 		s.names = append(s.names, name)
@@ -789,5 +789,5 @@ func (s *site) wallRun() (*Area, error) {
 }
 
 func faultStrip(k int, wide float64) error {
-	return fault.At("strip", "run.strip_too_wide", "wall", wallName(k), "value", wide)
+	return fault.At("strip", "run.strip_too_wide", "wall", WallName(k), "value", wide)
 }
