@@ -6,6 +6,7 @@
 package demo
 
 import (
+	"cmp"
 	_ "embed"
 	"encoding/json"
 	"fmt"
@@ -45,7 +46,8 @@ type event struct {
 	Kind string            `json:"kind"`
 	Key  string            `json:"key,omitempty"`
 	Body json.RawMessage   `json:"body,omitempty"`
-	Ask  map[string]string `json:"ask,omitempty"` // a survey as typed
+	Form string            `json:"form,omitempty"` // of a survey; a rectangle where none is named
+	Ask  map[string]string `json:"ask,omitempty"`  // a survey as typed
 	// Typed is a water test's form as typed.
 	Typed map[string]string `json:"typed,omitempty"`
 }
@@ -184,14 +186,15 @@ func (m *maker) body(area string, e event) (json.RawMessage, error) {
 		return m.testPlan(area, e.Typed)
 	}
 	if e.Ask != nil {
-		asked, err := wetarea.Ask("rectangle", e.Ask)
+		form := cmp.Or(e.Form, "rectangle")
+		asked, err := wetarea.Ask(form, e.Ask)
 		if err != nil {
 			return nil, err
 		}
 		if faults := asked.Form.Faults(); len(faults) > 0 {
 			return nil, faults
 		}
-		return json.Marshal(wetarea.Survey{Form: "rectangle", Answers: asked.Form.Answers()})
+		return json.Marshal(wetarea.Survey{Form: form, Answers: asked.Form.Answers()})
 	}
 	text := string(e.Body)
 	own, err := json.Marshal(sheet.Samples()[0])

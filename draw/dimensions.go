@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -19,27 +20,37 @@ type dimension struct {
 // is being asked is drawn as such; one not yet known shows that it is missing.
 func (n *net) drawDimensions() {
 	for _, d := range n.dimensions() {
-		style := "dimension"
-		missing := slices.Contains(n.in.Missing, d.id)
-		if d.id == n.in.Asking {
-			style = "dimension_asked"
-		}
-		n.path(style, false, d.from, d.to)
-		for _, end := range []wetarea.Point{d.from, d.to} {
-			t := tickPx * n.px
-			n.path("tick", false, wetarea.Point{end[0] - t, end[1] + t}, wetarea.Point{end[0] + t, end[1] - t})
-		}
-		n.labelDimension(d, missing)
+		n.drawDimension(d, slices.Contains(n.in.Missing, d.id))
 	}
+}
+
+func (n *net) drawDimension(d dimension, missing bool) {
+	style := "dimension"
+	if d.id == n.in.Asking {
+		style = "dimension_asked"
+	}
+	n.path(style, false, d.from, d.to)
+	for _, end := range []wetarea.Point{d.from, d.to} {
+		t := tickPx * n.px
+		n.path("tick", false, wetarea.Point{end[0] - t, end[1] + t}, wetarea.Point{end[0] + t, end[1] - t})
+	}
+	n.labelDimension(d, missing)
 }
 
 func (n *net) labelDimension(d dimension, missing bool) {
 	at := wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2}
 	halfWide, tall, beside := 34*n.px, 28*n.px, false
+	if n.in.Wide {
+		halfWide = 58 * n.px
+	}
 	wide, high := abs(d.to[0]-d.from[0]), abs(d.to[1]-d.from[1])
 	if wide < 2*halfWide && high < tall+tickPx*n.px {
 		at = add(at, wetarea.Point{d.out[0] * (halfWide + tickPx*n.px), d.out[1] * (tall/2 + tickPx*n.px)})
 		beside = true
+	}
+	low, high := n.Box.X+halfWide+2*n.px, n.Box.X+n.Box.Width-halfWide-2*n.px
+	if n.in.Zoom <= 1 && low < high {
+		at[0] = min(max(at[0], low), high)
 	}
 	say := words("twin.dimension", "question", d.id, "mm", d.value)
 	key := "drawing.length"
@@ -84,8 +95,8 @@ func (n *net) dimensions() []dimension {
 		side := f.place(wetarea.Point{s.Length, low})
 		rise := f.place(wetarea.Point{s.Length, s.Height})
 		shift := wetarea.Point{f.right[0] * away, f.right[1] * away}
-		for _, id := range []string{"walls." + wall + ".height", "tank_height", "freeboard"} {
-			if id == "walls."+wall+".height" || wall == "a" && n.asks(id) {
+		for _, id := range []string{"walls." + wall + ".height", "height", "tank_height", "freeboard"} {
+			if id == "walls."+wall+".height" || wall == "a" && n.asks(id) && !(id == "height" && n.asks("walls.a.height")) {
 				list = append(list, dimension{id: id, from: add(side, shift), to: add(rise, shift), value: s.Height - low, out: f.right})
 			}
 		}
@@ -96,6 +107,7 @@ func (n *net) dimensions() []dimension {
 			}
 		}
 	}
+	list = append(list, n.edgeDimensions(away)...)
 	if len(n.in.Area.Room.Edges) == 0 { // a round floor
 		s, f := n.in.Area.Surfaces[0], n.frames["floor"]
 		list = append(list, dimension{id: "diameter", from: f.place(wetarea.Point{0, s.Height / 2}), to: f.place(wetarea.Point{s.Length, s.Height / 2}), value: s.Length, out: f.up})
@@ -104,10 +116,32 @@ func (n *net) dimensions() []dimension {
 	return slices.DeleteFunc(list, func(d dimension) bool { return !n.asks(d.id) })
 }
 
+// edgeDimensions are the lengths of the edges that carry no wall, beside the floor.
+func (n *net) edgeDimensions(away float64) []dimension {
+	var list []dimension
+	room := n.in.Area.Room
+	f, known := n.frames["floor"]
+	for i, e := range room.Edges {
+		if !known || e.Kind == "wall" || len(room.Vertices) == 0 {
+			continue
+		}
+		a, b := f.place(room.Vertices[i]), f.place(room.Vertices[(i+1)%len(room.Vertices)])
+		dx, dy := b[0]-a[0], b[1]-a[1]
+		length := math.Hypot(dx, dy)
+		if length == 0 {
+			continue
+		}
+		out := wetarea.Point{-dy / length, dx / length} // counter-clockwise in plan: outside is to the right, y down
+		shift := wetarea.Point{out[0] * away, out[1] * away}
+		list = append(list, dimension{id: "walls." + e.Name + ".length", from: add(a, shift), to: add(b, shift), value: length, out: out})
+	}
+	return list
+}
+
 // asks tells whether a form has a question; without a form all count.
 func (n *net) asks(id string) bool {
 	if len(n.in.Asked) == 0 {
-		return !strings.HasSuffix(id, ".length") && id != "tank_height" && id != "freeboard"
+		return !strings.HasSuffix(id, ".length") && !slices.Contains([]string{"height", "tank_height", "freeboard"}, id)
 	}
 	return slices.Contains(n.in.Asked, id)
 }

@@ -23,7 +23,7 @@ func twinOf(p wetarea.Penetration) string {
 func (n *net) drawEdges() {
 	folds := map[string][]wetarea.Line{}
 	for _, j := range n.in.Area.Junctions {
-		if j.Kind == "wall_wall" { // cut open in the net
+		if slices.Contains([]string{"wall_wall", "niche", "reveal"}, j.Kind) { // cut open in the net
 			continue
 		}
 		for _, line := range j.Lines {
@@ -51,7 +51,9 @@ func (n *net) drawEdges() {
 			"floor_wall": "fold", "threshold": "threshold", "wall_soffit": "fold", "box": "fold", "riser": "fold", "trim": "trim",
 		}[j.Kind]
 		for _, line := range j.Lines {
-			if style != "" && line.Surface == j.Lines[0].Surface {
+			on, _ := n.in.Area.Surface(line.Surface)
+			apart := on.Moved != nil || on.Kind == "soffit" || n.in.Area.Shape == "round_tank"
+			if style != "" && (line.Surface == j.Lines[0].Surface || apart) {
 				n.path(style, false, n.frames[line.Surface].place(line.From), n.frames[line.Surface].place(line.To))
 			}
 		}
@@ -362,9 +364,9 @@ func Run(in RunInputs) (Drawing, error) {
 		away := wetarea.Point{out[0] * dimensionPx * n.px, out[1] * dimensionPx * n.px}
 		letter := wetarea.WallName(i - 1)
 		d := dimension{id: "walls." + letter + ".length", from: add(a, away), to: add(b, away), value: long, out: out}
-		n.path("dimension", false, d.from, d.to)
-		n.labelDimension(d, false)
-		n.text("small_name", between(add(a, wetarea.Point{-away[0] * .6, -away[1] * .6}), add(b, wetarea.Point{-away[0] * .6, -away[1] * .6}), .5), "middle", "drawing.letter", "surface", "wall."+letter)
+		n.drawDimension(d, false)
+		at := add(between(a, b, .5), wetarea.Point{-away[0] * .7, -away[1] * .7})
+		n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.only_letter", "letter", letter)
 	}
 	first, last := points[0], points[len(points)-1]
 	n.disc("way_mark", first, 7*n.px)

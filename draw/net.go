@@ -3,6 +3,7 @@ package draw
 import (
 	"cmp"
 	"slices"
+	"strings"
 
 	"dusha/core/fault"
 	"dusha/core/film"
@@ -19,6 +20,7 @@ type NetInputs struct {
 	Zoom     float64             `json:"zoom,omitempty"`   // 0 or 1: the whole net
 	Centre   *wetarea.Point      `json:"centre,omitempty"` // of what is seen of a larger drawing
 	Asked    []string            `json:"asked,omitempty"`  // questions of the form: only their dimensions are drawn
+	Wide     bool                `json:"wide,omitempty"`   // labels hold feet and inches
 	Leaks    []logbook.Leak      `json:"leaks,omitempty"`
 	Way      []logbook.Spot      `json:"way,omitempty"` // of the water, from where it enters to where it shows
 	Asking   string              `json:"asking,omitempty"`
@@ -448,11 +450,19 @@ func (n *net) drawNames() {
 	for _, s := range n.in.Area.Surfaces {
 		low, high := extent(n.frames[s.ID].all(largest(s.Outlines)))
 		wide, tall := (high[0]-low[0])/n.px, (high[1]-low[1])/n.px
-		if wide < 44 || tall < 16 {
+		if wide < 18 || tall < 16 {
 			continue // the twin still says it
 		}
-		at := n.clearest(low, high, taken)
+		on := func(p wetarea.Point) bool { return s.Contains(n.frames[s.ID].back(p)) }
+		at := n.clearest(low, high, taken, on)
 		if wide < 110 || tall < 60 {
+			if s.Kind != "wall" && s.Kind != "floor" && wide < 110 {
+				continue
+			}
+			if letter, wall := strings.CutPrefix(s.ID, "wall."); wall && wide < 72 {
+				n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.only_letter", "letter", letter)
+				continue
+			}
 			n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.letter", "surface", s.ID)
 			continue
 		}
@@ -491,13 +501,16 @@ func (n *net) takenPlaces() []wetarea.Point {
 	return taken
 }
 
-// clearest is the first of a few places in a box, its middle first, that keeps clear of
-// what is taken; where none does, the one that keeps farthest away.
-func (n *net) clearest(low, high wetarea.Point, taken []wetarea.Point) wetarea.Point {
+// clearest is the first of a few places in a box, its middle first, that lies on the surface
+// and keeps clear of what is taken; where none does, the one that keeps farthest away.
+func (n *net) clearest(low, high wetarea.Point, taken []wetarea.Point, on func(wetarea.Point) bool) wetarea.Point {
 	const clearPx = 62
-	best, bestGap := wetarea.Point{}, -1.0
+	best, bestGap := wetarea.Point{(low[0] + high[0]) / 2, (low[1] + high[1]) / 2}, -1.0
 	for _, share := range []wetarea.Point{{.5, .5}, {.5, .3}, {.5, .75}, {.28, .5}, {.72, .5}, {.28, .25}, {.72, .25}, {.28, .8}, {.72, .8}, {.5, .12}, {.5, .9}} {
 		at := wetarea.Point{low[0] + share[0]*(high[0]-low[0]), low[1] + share[1]*(high[1]-low[1])}
+		if side := 30 * n.px; !on(at) || !on(wetarea.Point{at[0] - side, at[1]}) || !on(wetarea.Point{at[0] + side, at[1]}) {
+			continue
+		}
 		gap := 1e9
 		for _, t := range taken {
 			gap = min(gap, max(abs(t[0]-at[0])/1.3, abs(t[1]-at[1]-8*n.px)*1.6))

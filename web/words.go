@@ -2,11 +2,13 @@ package web
 
 import _ "embed"
 
-// Words are the page's words, by key, and Units its names of units and how finely each is
-// written, both as JSON: documents say things as the page does.
+// Words are the page's words, by key, Units its names of units and how finely each is
+// written, and Places how ids are named, all as JSON: documents say things as the page does.
 var (
 	//go:embed src/words/en.json
 	Words []byte
 	//go:embed src/words/units.json
 	Units []byte
+	//go:embed src/words/places.json
+	Places []byte
 )

@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -36,7 +37,12 @@ type (
 	History struct {
 		Answers map[string]string `json:"answers"`        // one line for each of HistoryLines that is known
 		Path    []Spot            `json:"path,omitempty"` // from where water enters to where it shows
-		Photos  []string          `json:"photos,omitempty"`
+		Photos  []Photo           `json:"photos,omitempty"`
+	}
+	// Photo names a picture that is kept beside the book.
+	Photo struct {
+		ID   string `json:"id"`
+		Hash string `json:"sha256"` // of its bytes, hex
 	}
 	// Spot is a place on a surface.
 	Spot struct {
@@ -89,13 +95,21 @@ func (b History) check() error {
 			return err
 		}
 	}
+	if len(b.Photos) > mostList {
+		return fault.At("body.photos", "list.too_long", "most", mostList)
+	}
 	for _, photo := range b.Photos {
-		if err := id("body.photos", photo); err != nil {
+		if err := id("body.photos", photo.ID); err != nil {
 			return err
+		}
+		if !hexHash.MatchString(photo.Hash) {
+			return fault.At("body.photos", "photo.no_hash")
 		}
 	}
 	return nil
 }
+
+var hexHash = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
 // Leak is one place of water with what became of it.
 type Leak struct {

@@ -68,14 +68,18 @@ func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
 	return l
 }
 
-// readingsAsked is how many readings each surface needs: one per m² by the local rule, and
-// at least five on the floor and five on the walls together.
+// filmGroups are surfaces that are read together: reveals, niches and boxes with the walls.
+var filmGroups = map[string]string{"floor": "floor", "riser": "floor", "soffit": "soffit"}
+
+// readingsAsked is how many readings each surface needs: by the local rule a m², and at least
+// five on the floor and five on the walls together.
 func (a *Area) readingsAsked(coat takeoff.Coat) map[string]int {
 	perM2 := a.Plan.Rules.Limit("readings_per_m2").Value
 	wanted, groups := map[string]int{}, map[string][]takeoff.Share{}
 	for _, share := range coat.Surface {
 		surface, _ := a.Geometry.Surface(share.Surface)
-		groups[surface.Kind] = append(groups[surface.Kind], share)
+		group := filmGroups[surface.Kind]
+		groups[group] = append(groups[group], share)
 	}
 	for _, group := range groups {
 		var areas []float64

@@ -359,11 +359,15 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 		return figure.Read("test."+field, value, unit, figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers[field].Typed})
 	}
 	area := figure.Read("film.area", c.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
-	depth, falls := typed("depth", c.Depth, "mm"), typed("falls", c.Falls, "mm")
-	load := figure.Worked("test.load_of_water", t.Fill.GreatestLoad, "kPa", "test.load", depth, falls)
+	heights := []figure.Figure{typed("depth", c.Depth, "mm"), typed("falls", c.Falls, "mm")}
+	if a.Geometry != nil && a.Geometry.Water != nil { // filled to its water line
+		heights = []figure.Figure{figure.Read("test.depth", c.Depth, "mm", figure.Source{Kind: "entry", Ref: a.SurveyID})}
+	}
+	load := figure.Worked("test.load_of_water", t.Fill.GreatestLoad, "kPa", "test.load", heights...)
+	volume := figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", append([]figure.Figure{area}, heights...)...)
 	return []figure.Figure{
-		figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", area, depth, falls),
-		figure.Worked("test.fill_time", t.Fill.Hours, "h", "test.fill_time", figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", area, depth, falls),
+		volume,
+		figure.Worked("test.fill_time", t.Fill.Hours, "h", "test.fill_time", volume,
 			figure.Read("test.tap", tapOf(t), "L/min", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tap"].Typed})),
 		figure.Sum("test.greatest_load", "test.load_sum", load, typed("standing", c.Standing, "kPa")),
 		typed("allowance", c.Allowance, "kPa"),

@@ -109,6 +109,7 @@ type jobFoldIn struct {
 
 type jobFoldOut struct {
 	logbook.Job
+	Rules rules.Profile `json:"rules"` // local rules in use
 	Areas []areaLine    `json:"areas"`
 	Board logbook.Board `json:"board"`
 }
@@ -130,6 +131,7 @@ type areaLine struct {
 func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	entries, unreadable := in.read()
 	out := jobFoldOut{Job: logbook.OwnBook(entries), Areas: []areaLine{}}
+	out.Rules = out.Job.Rules()
 	out.Deviations = append(out.Deviations, unreadable...)
 	var ids []string
 	for _, e := range logbook.Order(entries) {

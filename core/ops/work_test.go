@@ -13,7 +13,7 @@ import (
 	"dusha/demo"
 )
 
-var work = ops.NewTable(ops.Work())
+var work = ops.NewTable(ops.Surveys(), ops.Work())
 
 // hostel is the demo job as operations take it: entries and an area of theirs.
 func hostel(t *testing.T, area string) (book string, made demo.Job) {
@@ -129,7 +129,7 @@ func TestTheBoardOfTheHostel(t *testing.T) {
 	}
 	job := at("")
 	board := job["board"].(map[string]any)
-	if fmt.Sprint(board["now"]) != fmt.Sprint([]any{made.Areas["shower1"], made.Areas["laundry"]}) || fmt.Sprint(board["waits"]) != fmt.Sprint([]any{made.Areas["shower2"]}) {
+	if fmt.Sprint(board["now"]) != fmt.Sprint([]any{made.Areas["shower1"], made.Areas["laundry"], made.Areas["pool"], made.Areas["cistern"], made.Areas["roof"], made.Areas["cellar"]}) || fmt.Sprint(board["waits"]) != fmt.Sprint([]any{made.Areas["shower2"]}) {
 		t.Errorf("the board: %v", board)
 	}
 	opens := func(job map[string]any) string {

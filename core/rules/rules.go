@@ -146,7 +146,7 @@ var order = []string{
 func Ask(base Profile, id string, typed map[string]string) (*ask.Form, *Profile) {
 	f := &ask.Form{Typed: typed}
 	own := Profile{ID: id, Note: base.Note, From: base.ID, Numbers: map[string]sheet.Said{}}
-	own.Name, _ = f.Text("name", 80)
+	own.Name, _ = f.Text("profile_name", 80)
 	source, hasSource := "", false
 	changed := false
 	for _, name := range order {

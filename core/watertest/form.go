@@ -74,12 +74,22 @@ func Ask(area wetarea.Area, limits rules.Profile, typed map[string]string) Asked
 	}
 	var c Chosen
 	var okDepth, okFalls, okTap bool
-	c.Depth, okDepth = f.Length("depth", leastDepth, mostDepth, suggest("test_depth")...)
-	c.Falls, okFalls = f.Length("falls", 0, mostFalls)
-	if okDepth {
-		c.Dam = askDam(f, area, c.Depth)
+	if area.Water != nil { // a basin or tank is filled to its water line
+		c.Depth = area.Water.Line
+	} else {
+		c.Depth, okDepth = f.Length("depth", leastDepth, mostDepth, suggest("test_depth")...)
+		c.Falls, okFalls = f.Length("falls", 0, mostFalls)
+		if okDepth {
+			c.Dam = askDam(f, area, c.Depth)
+		}
+		if len(area.Room.Vertices) == 0 {
+			f.Reject(fault.At("depth", "watertest.no_floor"))
+		}
 	}
 	tap, okTap := f.Number("tap", "L/min", 0.1, 1000)
+	if okTap && area.Water != nil {
+		a.Fill = fillWater(*area.Water, area.Takeoff.PlanArea, tap)
+	}
 	if okDepth && okFalls && okTap && f.Fine("depth") {
 		if filled, err := floorOf(area, c, tap).Fill(); err == nil {
 			a.Fill = &filled
@@ -108,12 +118,21 @@ func Ask(area wetarea.Area, limits rules.Profile, typed map[string]string) Asked
 	return a
 }
 
+// fillWater is the filling of a basin or tank to its water line; plan is its water face, m².
+func fillWater(w wetarea.Water, plan, tap float64) *Fill {
+	mean := 0.0
+	if plan > 0 {
+		mean = Load(w.Volume / plan) // 1 L on 1 m² stands 1 mm deep
+	}
+	return &Fill{Volume: w.Volume, GreatestDepth: w.Line, GreatestLoad: Load(w.Line), MeanLoad: mean, Hours: w.Volume / tap / minutesAnHour}
+}
+
 // askDam asks for the dam where the water stands above the water stop, and keeps the water
 // below the film's edges.
 func askDam(f *ask.Form, area wetarea.Area, depth float64) (dam float64) {
 	lowest := math.Inf(1)
 	for _, s := range area.Surfaces {
-		if s.Kind == "wall" {
+		if s.Kind == "wall" && s.Height > 0 {
 			lowest = min(lowest, s.Height)
 		}
 	}
@@ -131,17 +150,24 @@ func askDam(f *ask.Form, area wetarea.Area, depth float64) (dam float64) {
 	return dam
 }
 
-// floorOf is the floor as it is filled: the falls rise evenly from the drain to its
-// farthest point.
+// floorOf is the floor as it is filled: the falls rise evenly from the drain or channel to
+// its farthest point.
 func floorOf(area wetarea.Area, c Chosen, tap float64) Floor {
 	floor := Floor{Vertices: area.Room.Vertices, Depth: c.Depth, Tap: tap}
 	for _, p := range area.Penetrations {
-		if p.Kind == "point_drain" {
+		switch {
+		case p.Kind == "point_drain" && p.Surface == "floor":
 			floor.Drain = &p.At
+		case p.Ends != nil && p.Surface == "floor":
+			floor.Channel = p.Ends[:]
 		}
 	}
-	if c.Falls > 0 && floor.Drain != nil {
-		_, farthest := wetarea.DistanceIntegral(floor.Vertices, *floor.Drain, *floor.Drain)
+	if c.Falls > 0 && (floor.Drain != nil || floor.Channel != nil) {
+		ends := floor.Channel
+		if ends == nil {
+			ends = []wetarea.Point{*floor.Drain, *floor.Drain}
+		}
+		_, farthest := wetarea.DistanceIntegral(floor.Vertices, ends[0], ends[1])
 		floor.Slope = farthest / c.Falls
 	}
 	return floor

@@ -184,11 +184,11 @@ func (s *site) line(a *Area, id string) {
 // falls asks how the floor falls to its drains: to be laid, or as it was found by levels.
 func (s *site) falls(a *Area) {
 	f := s.f
-	how := f.ChoiceOr("falls", []string{"none", "to_lay", "found"}, "none")
+	how := f.ChoiceOr("fall", []string{"none", "to_lay", "found"}, "none")
 	if how == "none" {
 		return
 	}
-	rule, okRule := f.Number("falls.n", "count", 10, 500)
+	rule, okRule := f.Number("fall.n", "count", 10, 500)
 	out := Falls{Rule: rule}
 	screed := Screed{Vertices: a.Room.Vertices, Slope: rule}
 	for _, p := range a.Penetrations {
@@ -200,22 +200,22 @@ func (s *site) falls(a *Area) {
 		}
 	}
 	if len(screed.Drains)+len(screed.Channels) == 0 {
-		f.Reject(fault.At("falls", "falls.no_drain"))
+		f.Reject(fault.At("fall", "falls.no_drain"))
 	}
 	if how == "found" {
 		s.levels(a, screed, out, okRule)
 		return
 	}
-	least, okLeast := f.Length("falls.least", 0, 500)
-	density := f.NumberOr("falls.density", "kg/m3", 100, 4000, 2000)
-	most := f.LengthOr("falls.height", 0, 2000, 0)
+	least, okLeast := f.Length("fall.least", 0, 500)
+	density := f.NumberOr("fall.density", "kg/m3", 100, 4000, 2000)
+	most := f.LengthOr("fall.height", 0, 2000, 0)
 	screed.Least = least
-	if !okRule || !okLeast || !f.Fine("falls") {
+	if !okRule || !okLeast || !f.Fine("fall") {
 		return
 	}
 	laid, err := screed.Measure()
 	if err != nil {
-		f.Reject(fault.At("falls", fault.Of(err)[0].Key))
+		f.Reject(fault.At("fall", fault.Of(err)[0].Key))
 		return
 	}
 	out.Screed, out.Weight = &laid, laid.Volume/1000*density
@@ -223,7 +223,7 @@ func (s *site) falls(a *Area) {
 		left := most - laid.Greatest
 		out.Left = &left
 		if left < 0 {
-			f.Reject(fault.At("falls.n", "falls.over_the_threshold", "value", laid.Greatest, "most", most, "farthest", laid.Farthest))
+			f.Reject(fault.At("fall.n", "falls.over_the_threshold", "value", laid.Greatest, "most", most, "farthest", laid.Farthest))
 		}
 	}
 	a.Falls = &out
@@ -232,7 +232,7 @@ func (s *site) falls(a *Area) {
 // levels asks surveyed heights, each with its place, against the drain's.
 func (s *site) levels(a *Area, screed Screed, out Falls, okRule bool) {
 	f := s.f
-	drain, okDrain := f.Number("falls.drain_level", "mm", -1000, 1000)
+	drain, okDrain := f.Number("fall.drain_level", "mm", -1000, 1000)
 	var spots []LevelFall
 	for _, id := range f.List("levels", mostItems) {
 		field := "levels." + id + "."
@@ -242,12 +242,12 @@ func (s *site) levels(a *Area, screed Screed, out Falls, okRule bool) {
 			spots = append(spots, LevelFall{ID: id, At: at, Level: level})
 		}
 	}
-	if !okRule || !okDrain || !f.Fine("falls") || len(spots) == 0 {
+	if !okRule || !okDrain || !f.Fine("fall") || len(spots) == 0 {
 		return
 	}
 	ways, err := newWays(screed.Vertices, screed.sources())
 	if err != nil {
-		f.Reject(fault.At("falls", fault.Of(err)[0].Key))
+		f.Reject(fault.At("fall", fault.Of(err)[0].Key))
 		return
 	}
 	least := math.Inf(1)

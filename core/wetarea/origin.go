@@ -77,7 +77,7 @@ func (s Survey) Origin(id string) []string {
 	if len(from) > 0 && part[0] != "wall" && part[0] != "wall_wall" && part[0] != "floor" {
 		return from
 	}
-	for _, whole := range []string{"length", "width", "diameter", "height", "tray_depth", "upstand", "depth", "freeboard", "tank_height", "strip"} {
+	for _, whole := range []string{"length", "width", "diameter", "height", "tray_depth", "upstand", "basin_depth", "freeboard", "tank_height", "strip"} {
 		if _, is := s.Answers[whole]; is {
 			from = append(from, whole)
 		}

@@ -52,7 +52,7 @@ var shapes = map[string]struct {
 	"round cistern":                {"round_tank", map[string]string{"diameter": "1800", "tank_height": "1600", "water_depth": "1450", "soffit": "yes"}},
 	"box tank":                     {"box_tank", lRoom(map[string]string{"tank_height": "1800", "water_depth": "1600"})},
 	"flat roof": {"deck", lRoom(map[string]string{"walls.a.kind": "wall", "walls.b.kind": "trim", "walls.c.kind": "trim", "walls.d.kind": "wall", "walls.e.kind": "threshold", "walls.e.water_stop": "150", "walls.f.kind": "wall",
-		"drains": "1", "drains.1.wall": "f", "drains.1.along": "400", "drains.1.out": "400", "drains.1.diameter": "110", "falls": "to_lay", "falls.n": "60", "falls.least": "20", "falls.height": "90"})},
+		"drains": "1", "drains.1.wall": "f", "drains.1.along": "400", "drains.1.out": "400", "drains.1.diameter": "110", "fall": "to_lay", "fall.n": "60", "fall.least": "20", "fall.height": "90"})},
 	"cellar wall":  {"wall_run", map[string]string{"walls.count": "3", "walls.a.length": "4000", "walls.b.corner": "internal", "walls.b.length": "2500", "walls.c.corner": "external", "walls.c.length": "1200", "height": "2200", "strip": "300", "water_behind": "1500"}},
 	"sunken floor": {"sunken", map[string]string{"outline": "rectangle", "length": "2000", "width": "1500", "tray_depth": "250", "upstand": "150"}},
 }
@@ -245,10 +245,10 @@ func TestWhatIsWrongNamesItsWall(t *testing.T) {
 		{"stations that do not cover the plan", "basin", pool(map[string]string{"stations.4.at": "2800"}), "stations.4.at", "basin.stations_do_not_cover"},
 		{"a fall over the threshold", "deck", func() map[string]string {
 			typed := maps.Clone(shapes["flat roof"].typed)
-			typed["falls.height"] = "40"
+			typed["fall.height"] = "40"
 			return typed
-		}(), "falls.n", "falls.over_the_threshold"},
-		{"a fall without a drain", "room", lRoom(map[string]string{"falls": "to_lay", "falls.n": "60", "falls.least": "20"}), "falls", "falls.no_drain"},
+		}(), "fall.n", "falls.over_the_threshold"},
+		{"a fall without a drain", "room", lRoom(map[string]string{"fall": "to_lay", "fall.n": "60", "fall.least": "20"}), "fall", "falls.no_drain"},
 		{"too many corners", "room", map[string]string{"outline": "points", "points": strings.Repeat("1 1; ", 3000)}, "points", "outline.too_many_corners"},
 		{"more water than tank", "round_tank", map[string]string{"diameter": "1800", "tank_height": "1600", "water_depth": "1700"}, "water_depth", "tank.water_over_height"},
 		{"a strip wider than the panel", "wall_run", map[string]string{"walls.count": "2", "walls.a.length": "400", "walls.b.corner": "internal", "walls.b.length": "400", "height": "2000", "strip": "500"}, "strip", "run.strip_too_wide"},

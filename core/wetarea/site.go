@@ -660,7 +660,7 @@ func (s *site) basin() (*Area, error) {
 	items, whole := f.List("stations", mostItems, "wall", along), true
 	low, high := b.reach()
 	if len(items) == 0 { // one depth all over
-		depth, ok := f.Length("depth", leastDepth, mostDepth)
+		depth, ok := f.Length("basin_depth", leastDepth, mostDepth)
 		b.Stations, whole = []Station{{low, depth}, {high, depth}}, ok
 	}
 	for _, id := range items {

@@ -30,6 +30,8 @@ type Store interface {
 	All(ctx context.Context, jobID uuid.UUID) ([]store.Kept, error)
 	Name(ctx context.Context, id uuid.UUID, name string) error
 	Names(ctx context.Context) (map[string]string, error)
+	KeepPhoto(ctx context.Context, job, id uuid.UUID, jpeg []byte) error
+	Photo(ctx context.Context, job, id uuid.UUID) ([]byte, error)
 }
 
 // Config is what a server is made of.
@@ -80,6 +82,7 @@ func (h handlers) register(api huma.API) {
 	huma.Get(api, "/api/people", h.people)
 	huma.Put(api, "/api/people/{person}", h.name)
 	h.registerPapers(api)
+	h.registerPhotos(api)
 }
 
 type healthOut struct {

@@ -12,9 +12,10 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// policy lets the page load nothing but its own files, and compile its WebAssembly.
+// policy lets the page load nothing but its own files and what it made itself (blob: for
+// photos that are not delivered yet), and compile its WebAssembly.
 const policy = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; worker-src 'self'; style-src 'self'; font-src 'self'; " +
-	"img-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+	"img-src 'self' blob:; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
 
 func init() {
 	// Not in Go's own table.

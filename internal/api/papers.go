@@ -3,6 +3,7 @@ package api
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
 	"encoding/hex"
 	"net/http"
 	"strings"
@@ -78,11 +79,36 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 	}
 	job := logbook.OwnBook(entries)
 	b.Look, b.Zone = logbook.FoldArea(in.Area, entries, job).At(b.At), job.TimeZone
+	if b.Photos, err = h.photosOf(ctx, in.Job, b.Look.History); err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
 	var pdf bytes.Buffer
 	if err := dossier.Write(&pdf, b); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
 	return paper("application/pdf", "inline", b.Look.Name, pdf.Bytes()), nil
+}
+
+// photosOf reads the pictures that a history names and that are kept.
+func (h handlers) photosOf(ctx context.Context, job string, history *logbook.History) (map[string][]byte, error) {
+	photos := map[string][]byte{}
+	if history == nil {
+		return photos, nil
+	}
+	for _, photo := range history.Photos {
+		id, err := uuid.Parse(photo.ID)
+		if err != nil {
+			continue // an id of another shape names no picture
+		}
+		jpeg, err := h.Store.Photo(ctx, uuid.MustParse(job), id)
+		if err != nil {
+			return nil, err
+		}
+		if sum := sha256.Sum256(jpeg); jpeg != nil && hex.EncodeToString(sum[:]) == photo.Hash {
+			photos[photo.ID] = jpeg
+		}
+	}
+	return photos, nil
 }
 
 func (h handlers) bundle(ctx context.Context, in *JobPath) (*paperOut, error) {

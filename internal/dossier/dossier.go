@@ -25,6 +25,7 @@ type Book struct {
 	Entries int               // in the area's book
 	Last    time.Time         // when the last entry was received
 	At      time.Time         // the moment the look is of
+	Photos  map[string][]byte // JPEG by id, of those that are kept
 }
 
 // dossier is a document under way.
@@ -43,6 +44,7 @@ func Write(w io.Writer, b Book) error {
 	d := &dossier{Book: b, Speaker: words.Speaker{Zone: zone}}
 	d.paper = newPaper(d.Say("paper.of", "area", b.Look.Name), b.Last, d.header, d.footer)
 	d.opening()
+	d.past()
 	d.scope()
 	d.plan()
 	d.work()

@@ -1,6 +1,8 @@
 package dossier
 
 import (
+	"fmt"
+
 	"codeberg.org/go-pdf/fpdf"
 
 	"dusha/core/wetarea"
@@ -44,6 +46,12 @@ var looks = map[string]look{
 	"dot": filled(170), "floor": filled(240), "wall": filled(white),
 	"coat_one_way": patterned("lying", 0), "coat_across": patterned("upright", 0), "thin": patterned("bars", 0),
 	"cut": lined(2.6), "fold": lined(2, 13, 5), "threshold": lined(5),
+	"hole": outlined(white, 1.5), "niche": outlined(pale, 1.5), "station": lined(1.2, 6, 4), "gap": lined(6, 4, 4), "leader": {fill: noFill, line: 1.2, grey: 120, dash: []float64{4, 4}},
+	"channel": outlined(white, 2), "slot": lined(2), "fall": {fill: noFill, line: 1.6, grey: 90}, "level": outlined(white, 1.8), "level_missed": filled(black),
+	"joint": lined(1.2, 3, 3), "joint_side": lined(1.8), "joint_cold": lined(1.4, 10, 4), "crack": lined(1.8), "material": lined(1.6, 14, 4, 2, 4), "trim": lined(4),
+	"patch": patterned("bars", 0.8), "way": lined(2.6), "way_mark": filled(black), "leak": filled(black), "leak_dry": outlined(white, 2),
+	"profile_1": patterned("profile1", 0.8), "profile_2": patterned("profile2", 0.8), "profile_3": patterned("profile3", 0.8), "profile_4": patterned("profile4", 0.8), "profile_5": patterned("profile5", 0.8),
+	"profile_6": patterned("profile6", 0.8), "profile_7": patterned("profile7", 0.8), "profile_8": patterned("profile8", 0.8), "profile_9": patterned("profile9", 0.8),
 	"band": outlined(pale, 1.2), "band_bedded": outlined(120, 1), "band_next": outlined(pale, 1.2), "diagonal": lined(1.5),
 	"drain": outlined(white, 2), "pipe": outlined(white, 2.2), "hair": lined(1.5),
 	"dimension": lined(1.5), "tick": lined(2.4), "plate": filled(white),
@@ -198,6 +206,16 @@ func (g plot) hatch(pattern string, outline []fpdf.PointType) {
 				p.LineTo(x+1.4, y+up)
 			}
 			p.DrawPath("D")
+		}
+	default: // profiles: the rougher the base, the larger the grains
+		var grade int
+		if _, err := fmt.Sscanf(pattern, "profile%d", &grade); err == nil {
+			p.SetFillColor(110, 110, 110)
+			for row, y := 0, low.Y; y < high.Y; row, y = row+1, y+step {
+				for x := low.X + float64(row%2)*step/2; x < high.X; x += step {
+					p.Circle(x, y, 0.1+0.08*float64(grade), "F")
+				}
+			}
 		}
 	case "crosses":
 		for y := low.Y; y < high.Y; y += step {

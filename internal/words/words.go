@@ -155,6 +155,8 @@ func (s Speaker) write(value any, format string) string {
 		return s.at(fmt.Sprint(value), "Mon")
 	case "place":
 		return s.Place(fmt.Sprint(value))
+	case "option":
+		return s.Option(fmt.Sprint(value))
 	case "letter":
 		return strings.ToUpper(fmt.Sprint(value))
 	case "list":
@@ -200,32 +202,44 @@ func Span(d time.Duration) string {
 	return fmt.Sprintf("%d min", minutes)
 }
 
+// places are how ids of the core are named: tokens, and the wording that takes what stands
+// at $.
+var places = read[[][2]string](web.Places)
+
 // Place names a surface, junction, corner, fitting or piece from its id.
 func (s Speaker) Place(id string) string {
-	part := append(strings.Split(id, "."), "", "", "")
-	letters := func(parts ...string) string {
-		return strings.TrimSpace(strings.ToUpper(strings.Join(parts, " ")))
-	}
-	switch part[0] {
-	case "band":
-		return s.Place(strings.TrimPrefix(id, "band."))
-	case "floor", "drain":
-		return s.Say("place." + part[0])
-	case "wall":
-		return s.Say("place.wall", "letter", letters(part[1:]...))
-	case "floor_wall":
-		if part[2] == "1" {
-			return s.Say("place.floor_wall", "letter", letters(part[1]))
+	id = strings.TrimPrefix(id, "band.")
+	parts := strings.Split(id, ".")
+	for _, named := range places {
+		tokens := strings.Split(named[0], ".")
+		if len(tokens) != len(parts) {
+			continue
 		}
-		return s.Say("place.floor_wall_right", "letter", letters(part[1]))
-	case "wall_wall", "corner":
-		return s.Say("place."+part[0], "a", letters(part[1]), "b", letters(part[2]))
-	case "threshold":
-		return s.Say("place.threshold", "letter", letters(part[1]))
-	case "pipe":
-		return s.Say("place.pipe", "n", part[1])
+		args, fits := map[string]any{}, true
+		for i, token := range tokens {
+			name, slot := strings.CutPrefix(token, "$")
+			switch {
+			case !slot && token != parts[i]:
+				fits = false
+			case slot && name == "n":
+				args[name] = parts[i]
+			case slot:
+				args[name] = strings.ToUpper(parts[i])
+			}
+		}
+		if fits {
+			return s.SayWith(named[1], args)
+		}
 	}
 	return id
+}
+
+// Option names an answer of a choice.
+func (s Speaker) Option(option string) string {
+	if _, known := catalogue["option."+option]; known {
+		return s.Say("option." + option)
+	}
+	return option
 }
 
 // Quantity writes a value with its unit, as finely as the unit is worked to.

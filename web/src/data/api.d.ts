@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/compute/area.names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Counts names of copies up. */
+        post: operations["compute-area-names"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/climate.dew": {
         parameters: {
             query?: never;
@@ -202,6 +219,23 @@ export interface paths {
         put?: never;
         /** Finds the place on a surface under a point of the net. */
         post: operations["compute-draw-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/draw.run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws walls laid one after the other until they close. */
+        post: operations["compute-draw-run"];
         delete?: never;
         options?: never;
         head?: never;
@@ -531,6 +565,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/pressure.class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Class of movement by elongation. */
+        post: operations["compute-pressure-class"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/pressure.elongation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Least elongation for an unbonded width. */
+        post: operations["compute-pressure-elongation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/pressure.judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Water pressure on both sides against the ratings. */
+        post: operations["compute-pressure-judge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/pressure.movement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Unbonded width over a moving joint. */
+        post: operations["compute-pressure-movement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/rules.ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a local-rules profile as far as it is typed. */
+        post: operations["compute-rules-ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/rules.shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lists the local-rules profiles that ship. */
+        post: operations["compute-rules-shipped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/sheet.ask": {
         parameters: {
             query?: never;
@@ -559,6 +695,91 @@ export interface paths {
         put?: never;
         /** Reads a survey form as far as it is typed. */
         post: operations["compute-survey-ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/survey.mirror": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the form of the same area seen in a mirror. */
+        post: operations["compute-survey-mirror"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/survey.outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a floor outline from a CSV of corners or an ASCII DXF. */
+        post: operations["compute-survey-outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/survey.rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads many rectangular rooms from one CSV. */
+        post: operations["compute-survey-rooms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/survey.table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes an area as CSV. */
+        post: operations["compute-survey-table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/survey.volume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Water in a basin or tank up to a level. */
+        post: operations["compute-survey-volume"];
         delete?: never;
         options?: never;
         head?: never;
@@ -837,6 +1058,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/wetarea.basin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Areas, junctions and volumes of a basin. */
+        post: operations["compute-wetarea-basin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/wetarea.box_tank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Areas, junctions and volume of a box tank. */
+        post: operations["compute-wetarea-box_tank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/wetarea.falls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Falls of surveyed levels to their drain. */
+        post: operations["compute-wetarea-falls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/wetarea.middle": {
         parameters: {
             query?: never;
@@ -882,6 +1154,40 @@ export interface paths {
         put?: never;
         /** Areas, junctions and corners of a room. */
         post: operations["compute-wetarea-room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/wetarea.round_tank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Areas, junctions and volume of a round tank. */
+        post: operations["compute-wetarea-round_tank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/wetarea.screed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Volume and thickness of a floor built to fall. */
+        post: operations["compute-wetarea-screed"];
         delete?: never;
         options?: never;
         head?: never;
@@ -974,6 +1280,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/photos/{photo}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo as JPEG */
+        get: operations["get-photo"];
+        /** Keep a photo that an entry names */
+        put: operations["put-photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1054,6 +1378,7 @@ export interface components {
             args?: {
                 [key: string]: unknown;
             };
+            assumed?: boolean;
             fault?: components["schemas"]["FaultFault"];
             id: string;
             kind: string;
@@ -1133,15 +1458,22 @@ export interface components {
         };
         DrawNetInputs: {
             area: components["schemas"]["WetareaArea"];
+            asked?: string[];
             asking?: string;
+            centre?: number[];
             coat?: components["schemas"]["LogbookCoatLook"];
             layers: string[];
+            leaks?: components["schemas"]["LogbookLeak"][];
             missing?: string[];
             next_piece?: string;
             pieces?: components["schemas"]["LogbookPieceLook"][];
             selected?: string[];
             spot?: components["schemas"]["DrawSpot"];
             view: components["schemas"]["DrawView"];
+            way?: components["schemas"]["LogbookSpot"][];
+            wide?: boolean;
+            /** Format: double */
+            zoom?: number;
         };
         DrawPlaceInputs: {
             area: components["schemas"]["WetareaArea"];
@@ -1149,6 +1481,11 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        DrawRunInputs: {
+            asking?: string;
+            run: components["schemas"]["WetareaRun"];
+            view: components["schemas"]["DrawView"];
         };
         DrawSay: {
             args?: {
@@ -1320,6 +1657,16 @@ export interface components {
             /** Format: date-time */
             weighed_at: string;
         };
+        LogbookBegun: {
+            check: boolean;
+            form: string;
+            from?: string;
+            system?: string;
+            texture?: string;
+            typed: {
+                [key: string]: string;
+            };
+        };
         LogbookBlock: {
             kind: string;
             step: string;
@@ -1395,11 +1742,32 @@ export interface components {
             entry: string;
             key: string;
         };
+        LogbookHistory: {
+            answers: {
+                [key: string]: string;
+            };
+            path?: components["schemas"]["LogbookSpot"][];
+            photos?: components["schemas"]["LogbookPhoto"][];
+        };
         LogbookJobLook: {
             demo: boolean;
             id: string;
             name: string;
             people: components["schemas"]["LogbookPerson"][];
+        };
+        LogbookLeak: {
+            /** Format: double */
+            along_mm: number;
+            dry: components["schemas"]["LogbookSigned"] | null;
+            entry: string;
+            found: components["schemas"]["LogbookSigned"];
+            note?: string;
+            open: boolean;
+            plugged: components["schemas"]["LogbookSigned"] | null;
+            state: string;
+            surface: string;
+            /** Format: double */
+            up_mm: number;
         };
         LogbookLevel: {
             /** Format: date-time */
@@ -1439,9 +1807,17 @@ export interface components {
             kg: number;
             part: string;
         };
+        LogbookPatternKept: {
+            begun: components["schemas"]["LogbookBegun"];
+            name: string;
+        };
         LogbookPerson: {
             id: string;
             role: string;
+        };
+        LogbookPhoto: {
+            id: string;
+            sha256: string;
         };
         LogbookPieceLook: {
             bedded: boolean;
@@ -1497,6 +1873,13 @@ export interface components {
             entry: string;
             note?: string;
             person?: string;
+        };
+        LogbookSpot: {
+            /** Format: double */
+            along_mm: number;
+            surface: string;
+            /** Format: double */
+            up_mm: number;
         };
         LogbookStageLook: {
             /** Format: int64 */
@@ -1746,6 +2129,17 @@ export interface components {
             tide: components["schemas"]["LogbookTide"] | null;
             turn: components["schemas"]["LogbookTurn"] | null;
         };
+        OpsBasinIn: {
+            axis: components["schemas"]["WetareaAxis"];
+            boxes?: components["schemas"]["WetareaBox"][];
+            /** Format: double */
+            freeboard_mm: number;
+            /** Format: double */
+            lower_level_mm_below_water_line?: number;
+            shape?: string;
+            stations: components["schemas"]["WetareaStation"][];
+            vertices_mm: number[][];
+        };
         OpsBatchIn: {
             /** Format: double */
             batch_kg: number;
@@ -1775,6 +2169,14 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        OpsBoxIn: {
+            /** Format: double */
+            height_mm: number;
+            shape?: string;
+            vertices_mm: number[][];
+            /** Format: double */
+            water_depth_mm: number;
+        };
         OpsCardIn: {
             area: string;
             /** Format: double */
@@ -1791,6 +2193,14 @@ export interface components {
             temp_C: number;
             /** Format: double */
             walk_min: number;
+        };
+        OpsClassIn: {
+            /** Format: double */
+            elongation_percent: number;
+            kind?: string;
+        };
+        OpsClassOut: {
+            class: string;
         };
         OpsCoatCountIn: {
             /** Format: int64 */
@@ -1936,6 +2346,19 @@ export interface components {
             sigma_mm?: number;
             /** Format: double */
             tolerance_mm_per_h: number;
+        };
+        OpsElongationIn: {
+            kind?: string;
+            /** Format: double */
+            movement_mm: number;
+            /** Format: double */
+            share?: number;
+            /** Format: double */
+            unbonded_mm: number;
+        };
+        OpsElongationOut: {
+            /** Format: double */
+            elongation_percent: number;
         };
         OpsEnergyIn: {
             /** Format: double */
@@ -2099,7 +2522,10 @@ export interface components {
             deviations: components["schemas"]["LogbookDeviation"][];
             id: string;
             name: string;
+            patterns: components["schemas"]["LogbookPatternKept"][];
             people: components["schemas"]["LogbookPerson"][];
+            profiles: components["schemas"]["RulesProfile"][];
+            rules: components["schemas"]["RulesProfile"];
             sheets: components["schemas"]["SheetSheet"][];
             time_zone: string;
         };
@@ -2154,6 +2580,15 @@ export interface components {
             /** Format: double */
             least_batch_kg: number;
         };
+        OpsLevelsIn: {
+            /** Format: double */
+            drain_level_mm: number;
+            drain_mm: number[];
+            model?: string;
+            /** Format: double */
+            rule_n: number;
+            spots: components["schemas"]["WetareaSpot"][];
+        };
         OpsLoadIn: {
             /** Format: double */
             allowance_kPa?: number;
@@ -2176,20 +2611,25 @@ export interface components {
         };
         OpsLookOut: {
             batches: components["schemas"]["LogbookBatchLook"][];
+            begun: components["schemas"]["LogbookBegun"] | null;
             climate: components["schemas"]["LogbookClimateReading"][];
             coats: components["schemas"]["LogbookCoatLook"][];
             comb: number[];
             conflicts: components["schemas"]["LogbookConflict"][];
             deviations: components["schemas"]["LogbookDeviation"][];
             earlier_tests: components["schemas"]["LogbookTestLook"][];
+            gates: components["schemas"]["WetareaGate"][];
             geometry: components["schemas"]["WetareaArea"] | null;
+            history: components["schemas"]["LogbookHistory"] | null;
             id: string;
             job: components["schemas"]["LogbookJobLook"];
+            leaks: components["schemas"]["LogbookLeak"][];
             name: string;
             next: components["schemas"]["LogbookNext"];
             pieces: components["schemas"]["LogbookPieceLook"][];
             plan: components["schemas"]["TakeoffPlan"] | null;
             plan_id: string;
+            rules: components["schemas"]["RulesProfile"];
             sample: boolean;
             signatures: components["schemas"]["LogbookSignature"][];
             stages: components["schemas"]["LogbookStageLook"][];
@@ -2211,6 +2651,17 @@ export interface components {
             /** Format: double */
             up_mm: number;
         };
+        OpsMovementIn: {
+            /** Format: double */
+            available_mm?: number;
+            /** Format: double */
+            elongation_percent: number;
+            kind?: string;
+            /** Format: double */
+            movement_mm: number;
+            /** Format: double */
+            share?: number;
+        };
         OpsNamedSurface: {
             /** Format: double */
             area_m2: number;
@@ -2221,6 +2672,15 @@ export interface components {
             predicted_dft_mm: number;
             state?: string;
         };
+        OpsNamesIn: {
+            /** Format: int64 */
+            count: number;
+            name: string;
+            taken: string[];
+        };
+        OpsNamesOut: {
+            names: string[];
+        };
         OpsNeedIn: {
             kind?: string;
             /** Format: double */
@@ -2230,6 +2690,7 @@ export interface components {
             /** Format: double */
             waste_percent: number;
         };
+        OpsNone: Record<string, never>;
         OpsNumberIn: {
             field: string;
             kind: string;
@@ -2242,6 +2703,15 @@ export interface components {
         OpsNumberOut: {
             /** Format: double */
             value: number;
+        };
+        OpsOutlineIn: {
+            format: string;
+            text: string;
+        };
+        OpsOutlineOut: {
+            typed: {
+                [key: string]: string;
+            };
         };
         OpsPlaceIn: {
             /** Format: double */
@@ -2286,6 +2756,19 @@ export interface components {
             pot_life_min: number;
             refused: boolean;
         };
+        OpsPressureIn: {
+            /** Format: double */
+            factor: number;
+            kind?: string;
+            /** Format: double */
+            negative_head_m: number;
+            /** Format: double */
+            negative_rating_bar: number | null;
+            /** Format: double */
+            positive_head_m: number;
+            /** Format: double */
+            positive_rating_bar: number | null;
+        };
         OpsPublishedIn: {
             /** Format: double */
             air_C: number;
@@ -2310,6 +2793,48 @@ export interface components {
             niches?: components["schemas"]["WetareaNiche"][];
             openings?: components["schemas"]["WetareaOpening"][];
             shape?: string;
+            soffit?: boolean;
+            vertices_mm: number[][];
+        };
+        OpsRoomsIn: {
+            text: string;
+        };
+        OpsRoomsOut: {
+            rooms: components["schemas"]["WetareaRoomRow"][];
+        };
+        OpsRoundIn: {
+            /** Format: double */
+            diameter_mm: number;
+            /** Format: double */
+            height_mm: number;
+            shape?: string;
+            soffit: boolean;
+            /** Format: double */
+            water_depth_mm: number;
+        };
+        OpsRulesAskIn: {
+            base: components["schemas"]["RulesProfile"];
+            id: string;
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsRulesAskOut: {
+            /** Format: int64 */
+            left: number;
+            next: string;
+            profile: components["schemas"]["RulesProfile"] | null;
+            questions: components["schemas"]["AskQuestion"][];
+        };
+        OpsScreedIn: {
+            channel_mm?: number[][];
+            channels_mm?: number[][][];
+            drains_mm?: number[][];
+            model?: string;
+            /** Format: double */
+            slope_1_in_n: number;
+            /** Format: double */
+            t0_mm: number;
             vertices_mm: number[][];
         };
         OpsSeenOut: {
@@ -2390,6 +2915,9 @@ export interface components {
             revision: string;
             sample: boolean;
         };
+        OpsShippedOut: {
+            profiles: components["schemas"]["RulesProfile"][];
+        };
         OpsStartIn: {
             free_water?: boolean;
             hours: components["schemas"]["ClimateAir"][];
@@ -2441,18 +2969,24 @@ export interface components {
         };
         OpsSurveyAskIn: {
             form: string;
+            rules?: components["schemas"]["RulesProfile"];
             typed: {
                 [key: string]: string;
             };
         };
         OpsSurveyAskOut: {
             area: components["schemas"]["WetareaArea"] | null;
+            gates: components["schemas"]["WetareaGate"][];
             /** Format: int64 */
             left: number;
             next: string;
             questions: components["schemas"]["AskQuestion"][];
+            run: components["schemas"]["WetareaRun"] | null;
             sketch: components["schemas"]["WetareaArea"] | null;
             survey: components["schemas"]["WetareaSurvey"] | null;
+        };
+        OpsSurveyIn: {
+            survey: components["schemas"]["WetareaSurvey"];
         };
         OpsTIn: {
             /** Format: double */
@@ -2464,6 +2998,9 @@ export interface components {
         OpsTOut: {
             /** Format: double */
             t: number;
+        };
+        OpsTableOut: {
+            csv: string;
         };
         OpsTankFillIn: {
             /** Format: double */
@@ -2531,6 +3068,20 @@ export interface components {
             /** Format: double */
             total_kg: number;
         };
+        OpsTypedForm: {
+            form: string;
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsVolumeIn: {
+            /** Format: double */
+            below_water_line_mm: number;
+        };
+        OpsVolumeOut: {
+            /** Format: double */
+            volume_L: number;
+        };
         OpsWindowIn: {
             /** Format: double */
             E_default_kJ_per_mol: number;
@@ -2546,7 +3097,21 @@ export interface components {
                 [key: string]: string;
             };
         };
+        PressureUnbonded: {
+            enough?: boolean;
+            /** Format: double */
+            unbonded_width_mm: number;
+        };
+        PressureVerdict: {
+            governing: string;
+            /** Format: double */
+            negative_required_bar: number;
+            passes: boolean;
+            /** Format: double */
+            positive_required_bar: number;
+        };
         RulesProfile: {
+            from?: string;
             id: string;
             name: string;
             note: string;
@@ -2879,19 +3444,82 @@ export interface components {
         };
         WetareaArea: {
             corners: components["schemas"]["WetareaCorner"][];
+            falls?: components["schemas"]["WetareaFalls"];
+            features?: components["schemas"]["WetareaFeature"][];
+            fill?: components["schemas"]["WetareaFill"];
+            gaps: string[];
+            heads?: components["schemas"]["WetareaHead"][];
             junctions: components["schemas"]["WetareaJunction"][];
+            patches?: components["schemas"]["WetareaPatch"][];
             penetrations: components["schemas"]["WetareaPenetration"][];
             room: components["schemas"]["WetareaRoom"];
+            shape: string;
             surfaces: components["schemas"]["WetareaSurface"][];
             takeoff: components["schemas"]["WetareaTakeoff"];
             /** Format: double */
+            termination_mm: number;
+            water?: components["schemas"]["WetareaWater"];
+            /** Format: double */
             water_stop_mm: number;
+        };
+        WetareaAxis: {
+            from_mm: number[];
+            to_mm: number[];
+        };
+        WetareaBasinTakeoff: {
+            /** Format: double */
+            box_area_m2: number;
+            /** Format: double */
+            floor_area_m2: number;
+            /** Format: double */
+            floor_wall_junction_mm: number;
+            /** Format: double */
+            plan_area_m2: number;
+            /** Format: double */
+            riser_area_m2: number;
+            /** Format: double */
+            total_membrane_area_m2: number;
+            turned_round?: boolean;
+            /** Format: double */
+            volume_at_lower_level_L: number;
+            /** Format: double */
+            volume_at_water_line_L: number;
+            wall_areas_m2: number[];
+            /** Format: double */
+            wall_wall_external_mm: number;
+            /** Format: double */
+            wall_wall_internal_mm: number;
         };
         WetareaBox: {
             corner_a_mm: number[];
             corner_b_mm: number[];
             /** Format: double */
             height_mm: number;
+            id?: string;
+            kind?: string;
+        };
+        WetareaBoxTakeoff: {
+            /** Format: int64 */
+            external_corners: number;
+            /** Format: double */
+            floor_area_m2: number;
+            /** Format: double */
+            floor_wall_junction_mm: number;
+            /** Format: int64 */
+            internal_corners: number;
+            /** Format: double */
+            soffit_area_m2: number;
+            /** Format: double */
+            total_membrane_area_m2: number;
+            /** Format: double */
+            volume_L: number;
+            wall_areas_m2: number[];
+            /** Format: double */
+            wall_soffit_junction_mm: number;
+            /** Format: double */
+            wall_wall_external_mm: number;
+            /** Format: double */
+            wall_wall_internal_mm: number;
         };
         WetareaCorner: {
             /** Format: double */
@@ -2899,16 +3527,80 @@ export interface components {
             at_mm: number[];
             id: string;
             preformed: boolean;
+            surface: string;
             turn: string;
         };
         WetareaEdge: {
             /** Format: double */
             height_mm?: number;
             kind: string;
+            name?: string;
             parts?: components["schemas"]["WetareaPart"][];
             trim?: boolean;
             /** Format: double */
             water_stop_mm?: number;
+        };
+        WetareaFallen: {
+            falls: number[];
+            /** Format: double */
+            least_fall: number;
+            passes: boolean;
+            /** Format: int64 */
+            worst_spot: number;
+        };
+        WetareaFalls: {
+            /** Format: double */
+            height_left_mm?: number;
+            least_at?: string;
+            levels?: components["schemas"]["WetareaLevelFall"][];
+            /** Format: int64 */
+            misses: number;
+            /** Format: double */
+            rule_n: number;
+            screed?: components["schemas"]["WetareaScreeded"];
+            /** Format: double */
+            weight_kg?: number;
+        };
+        WetareaFeature: {
+            id: string;
+            kind: string;
+            line: components["schemas"]["WetareaLine"];
+            /** Format: double */
+            movement_mm: number;
+            /** Format: double */
+            width_mm: number;
+        };
+        WetareaFill: {
+            /** Format: double */
+            depth_mm: number;
+            /** Format: double */
+            volume_L: number;
+            /** Format: double */
+            weight_kg: number;
+        };
+        WetareaFrame: {
+            origin_mm: number[];
+            right: number[];
+            up: number[];
+        };
+        WetareaGate: {
+            args?: {
+                [key: string]: unknown;
+            };
+            hold: boolean;
+            key: string;
+            place: string;
+        };
+        WetareaHead: {
+            /** Format: double */
+            negative_bar: number;
+            /** Format: double */
+            negative_mm: number;
+            /** Format: double */
+            positive_bar: number;
+            /** Format: double */
+            positive_mm: number;
+            surface: string;
         };
         WetareaJunction: {
             id: string;
@@ -2917,6 +3609,21 @@ export interface components {
             length_mm: number;
             lines: components["schemas"]["WetareaLine"][];
             turn: string;
+        };
+        WetareaLevelFall: {
+            at_mm: number[];
+            /** Format: double */
+            fall: number;
+            id: string;
+            /** Format: double */
+            level_mm: number;
+            misses: boolean;
+        };
+        WetareaLevelVolume: {
+            /** Format: double */
+            below_water_line_mm: number;
+            /** Format: double */
+            volume_L: number;
         };
         WetareaLine: {
             from_mm: number[];
@@ -2932,6 +3639,7 @@ export interface components {
             from_mm: number;
             /** Format: double */
             height_mm: number;
+            id?: string;
             /** Format: double */
             sill_mm: number;
             /** Format: double */
@@ -2944,10 +3652,13 @@ export interface components {
             from_mm: number;
             /** Format: double */
             height_mm: number;
+            id?: string;
             /** Format: double */
             reveal_mm: number;
             /** Format: double */
             sill_mm: number;
+            /** Format: double */
+            water_stop_mm?: number;
             /** Format: double */
             width_mm: number;
         };
@@ -2959,10 +3670,41 @@ export interface components {
             /** Format: double */
             to_mm: number;
         };
+        WetareaPatch: {
+            /** Format: double */
+            age_days?: number;
+            base: string;
+            contamination: string;
+            /** Format: double */
+            flatness_mm?: number;
+            from_mm?: number[];
+            id: string;
+            material: string;
+            moisture_method: string;
+            /** Format: double */
+            moisture_percent?: number;
+            old_coating: string;
+            /** Format: double */
+            profile_found: number;
+            /** Format: double */
+            profile_wanted: number;
+            salts: string;
+            soundness: string;
+            surface: string;
+            surfacing: string;
+            to_mm?: number[];
+            trapped: string;
+            water_side: string;
+        };
         WetareaPenetration: {
             at_mm: number[];
             /** Format: double */
+            collar_mm?: number;
+            /** Format: double */
             diameter_mm: number;
+            ends_mm?: number[][];
+            /** Format: double */
+            height_mm?: number;
             id: string;
             kind: string;
             surface: string;
@@ -2974,7 +3716,68 @@ export interface components {
             floor_slope_1_in_n?: number;
             niches?: components["schemas"]["WetareaNiche"][];
             openings?: components["schemas"]["WetareaOpening"][];
+            soffit?: boolean;
             vertices_mm: number[][];
+        };
+        WetareaRoomRow: {
+            form: string;
+            name: string;
+            typed: {
+                [key: string]: string;
+            };
+        };
+        WetareaRoundTakeoff: {
+            /** Format: double */
+            floor_area_m2: number;
+            /** Format: double */
+            floor_wall_junction_mm: number;
+            /** Format: double */
+            soffit_area_m2: number;
+            /** Format: double */
+            total_membrane_area_m2: number;
+            /** Format: double */
+            volume_L: number;
+            /** Format: double */
+            wall_area_m2: number;
+            /** Format: double */
+            wall_soffit_junction_mm: number;
+        };
+        WetareaRun: {
+            closed: boolean;
+            /** Format: double */
+            gap_mm: number;
+            /** Format: double */
+            gap_x_mm: number;
+            /** Format: double */
+            gap_y_mm: number;
+            /** Format: double */
+            perimeter_mm: number;
+            points_mm: number[][];
+        };
+        WetareaScreeded: {
+            /** Format: double */
+            farthest_mm: number;
+            /** Format: double */
+            floor_area_m2: number;
+            /** Format: double */
+            least_fall: number;
+            /** Format: double */
+            max_thickness_mm: number;
+            /** Format: double */
+            mean_thickness_mm: number;
+            /** Format: double */
+            screed_volume_L: number;
+        };
+        WetareaSpot: {
+            at_mm: number[];
+            /** Format: double */
+            level_mm: number;
+        };
+        WetareaStation: {
+            /** Format: double */
+            at_mm: number;
+            /** Format: double */
+            depth_mm: number;
         };
         WetareaSurface: {
             /** Format: double */
@@ -2983,10 +3786,13 @@ export interface components {
             edge: number;
             /** Format: double */
             height_mm: number;
+            holes_mm?: number[][][];
             id: string;
             kind: string;
+            laid: components["schemas"]["WetareaFrame"];
             /** Format: double */
             length_mm: number;
+            moved_from_mm?: number[];
             outlines_mm: number[][][];
         };
         WetareaSurvey: {
@@ -3035,6 +3841,8 @@ export interface components {
             /** Format: int64 */
             saddle_points: number;
             /** Format: double */
+            soffit_area_m2: number;
+            /** Format: double */
             threshold_mm: number;
             /** Format: double */
             total_membrane_area_m2: number;
@@ -3048,6 +3856,13 @@ export interface components {
             /** Format: double */
             wall_wall_internal_mm: number;
         };
+        WetareaWater: {
+            levels: components["schemas"]["WetareaLevelVolume"][];
+            /** Format: double */
+            line_mm: number;
+            /** Format: double */
+            volume_L: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -3057,6 +3872,30 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "compute-area-names": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsNamesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsNamesOut"];
+                };
+            };
+        };
+    };
     "compute-climate-dew": {
         parameters: {
             query?: never;
@@ -3341,6 +4180,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawSpot"];
+                };
+            };
+        };
+    };
+    "compute-draw-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawRunInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
                 };
             };
         };
@@ -3801,6 +4664,150 @@ export interface operations {
             };
         };
     };
+    "compute-pressure-class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsClassIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsClassOut"];
+                };
+            };
+        };
+    };
+    "compute-pressure-elongation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsElongationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsElongationOut"];
+                };
+            };
+        };
+    };
+    "compute-pressure-judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsPressureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressureVerdict"];
+                };
+            };
+        };
+    };
+    "compute-pressure-movement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsMovementIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressureUnbonded"];
+                };
+            };
+        };
+    };
+    "compute-rules-ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsRulesAskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsRulesAskOut"];
+                };
+            };
+        };
+    };
+    "compute-rules-shipped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsNone"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsShippedOut"];
+                };
+            };
+        };
+    };
     "compute-sheet-ask": {
         parameters: {
             query?: never;
@@ -3845,6 +4852,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSurveyAskOut"];
+                };
+            };
+        };
+    };
+    "compute-survey-mirror": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTypedForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTypedForm"];
+                };
+            };
+        };
+    };
+    "compute-survey-outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsOutlineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsOutlineOut"];
+                };
+            };
+        };
+    };
+    "compute-survey-rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsRoomsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsRoomsOut"];
+                };
+            };
+        };
+    };
+    "compute-survey-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSurveyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTableOut"];
+                };
+            };
+        };
+    };
+    "compute-survey-volume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsVolumeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsVolumeOut"];
                 };
             };
         };
@@ -4233,6 +5360,78 @@ export interface operations {
             };
         };
     };
+    "compute-wetarea-basin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsBasinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetareaBasinTakeoff"];
+                };
+            };
+        };
+    };
+    "compute-wetarea-box_tank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsBoxIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetareaBoxTakeoff"];
+                };
+            };
+        };
+    };
+    "compute-wetarea-falls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsLevelsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetareaFallen"];
+                };
+            };
+        };
+    };
     "compute-wetarea-middle": {
         parameters: {
             query?: never;
@@ -4301,6 +5500,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WetareaTakeoff"];
+                };
+            };
+        };
+    };
+    "compute-wetarea-round_tank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsRoundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetareaRoundTakeoff"];
+                };
+            };
+        };
+    };
+    "compute-wetarea-screed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsScreedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WetareaScreeded"];
                 };
             };
         };
@@ -4489,6 +5736,75 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AppendOutBody"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "put-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                photo: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

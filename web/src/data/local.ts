@@ -33,11 +33,20 @@ export interface PersonName {
   waiting: 0 | 1
 }
 
+/** A photo as the camera gave it, made smaller; 1 until the server has it. */
+export interface LocalPhoto {
+  id: string
+  jobId: string
+  jpeg: Blob
+  waiting: 0 | 1
+}
+
 export const local = new Dexie('dusha') as Dexie & {
   entries: EntityTable<LocalEntry, 'id'>
   jobs: EntityTable<LocalJob, 'id'>
   drafts: EntityTable<Draft, 'key'>
   names: EntityTable<PersonName, 'id'>
+  photos: EntityTable<LocalPhoto, 'id'>
 }
 
 local.version(1).stores({
@@ -46,3 +55,4 @@ local.version(1).stores({
   drafts: 'key',
   names: 'id, waiting',
 })
+local.version(2).stores({ photos: 'id, waiting' })

@@ -38,6 +38,18 @@ async function deliverNames(): Promise<void> {
   }
 }
 
+async function deliverPhotos(): Promise<void> {
+  for (const photo of await local.photos.where('waiting').equals(1).toArray()) {
+    const answer = await fetch(`/api/jobs/${photo.jobId}/photos/${photo.id}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'image/jpeg' },
+      body: photo.jpeg,
+    })
+    if (answer.status >= 500) throw new Error('not delivered')
+    await local.photos.update(photo.id, { waiting: 0 })
+  }
+}
+
 async function deliverEntries(): Promise<boolean> {
   const due = (await local.entries.where('state').equals('waiting').sortBy('id')).filter(
     (entry) => entry.notBefore <= Date.now(),
@@ -112,6 +124,7 @@ async function fetchNames(): Promise<void> {
 
 async function round(): Promise<void> {
   await deliverNames()
+  await deliverPhotos()
   const delivered = await deliverEntries()
   const news = await fetchOthers()
   if (news) await fetchNames()

@@ -17,6 +17,8 @@ export function useAsking<A extends Answered>(
   draft: ReturnType<typeof useDraft>,
   read: () => Promise<A>,
   asking = ref(''),
+  /** What still has to be asked: what has no answer, and what a view wants looked at again. */
+  open: (question: Schemas['AskQuestion']) => boolean = (q) => q.state !== 'answered',
 ) {
   const asked: Ref<A | null> = shallowRef(null)
   const error = ref('')
@@ -27,7 +29,9 @@ export function useAsking<A extends Answered>(
     const out = await read()
     if (mine === calls) {
       asked.value = out
-      if (draft.ready.value) asking.value ||= out.next
+      // What is asked may be gone: with another shape, or an item taken away.
+      const gone = !out.questions.some((q) => q.id === asking.value)
+      if (draft.ready.value && gone) asking.value = out.questions.find(open)?.id ?? ''
     }
     return out
   }
@@ -40,7 +44,7 @@ export function useAsking<A extends Answered>(
   function after(id: string): string {
     const at = questions.value.findIndex((q) => q.id === id)
     const order = [...questions.value.slice(at + 1), ...questions.value.slice(0, at)]
-    return order.find((q) => q.state !== 'answered')?.id ?? ''
+    return order.find(open)?.id ?? ''
   }
 
   async function type(text: string): Promise<void> {

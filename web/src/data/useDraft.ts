@@ -8,23 +8,59 @@ import { local } from './local'
 export function useDraft(key: () => string, start: () => Record<string, string>) {
   const typed: Ref<Record<string, string>> = ref({})
   const ready = ref(false)
+  /** What the form was before each change; a run of keystrokes in one field is one change. */
+  const past: Ref<Record<string, string>[]> = ref([])
+  const future: Ref<Record<string, string>[]> = ref([])
+  let lastField = ''
+
+  function remember(field: string): void {
+    if (field === '' || field !== lastField) past.value = [...past.value.slice(-99), typed.value]
+    lastField = field
+    future.value = []
+  }
 
   async function load(): Promise<void> {
     ready.value = false
     const kept = await local.drafts.get(key())
     typed.value = kept?.typed ?? start()
+    past.value = []
+    future.value = []
+    lastField = ''
     ready.value = true
   }
   watch(key, () => void load(), { immediate: true })
 
+  async function keep(all: Record<string, string>): Promise<void> {
+    typed.value = all
+    await local.drafts.put({ key: key(), typed: { ...toRaw(all) } })
+  }
+
   async function type(field: string, text: string): Promise<void> {
-    typed.value = { ...typed.value, [field]: text }
-    await local.drafts.put({ key: key(), typed: { ...toRaw(typed.value) } })
+    remember(field)
+    await keep({ ...typed.value, [field]: text })
   }
 
   async function replace(all: Record<string, string>): Promise<void> {
-    typed.value = all
-    await local.drafts.put({ key: key(), typed: { ...all } })
+    remember('')
+    await keep(all)
+  }
+
+  async function undo(): Promise<void> {
+    const before = past.value.at(-1)
+    if (!before) return
+    past.value = past.value.slice(0, -1)
+    future.value = [typed.value, ...future.value]
+    lastField = ''
+    await keep(before)
+  }
+
+  async function redo(): Promise<void> {
+    const [next, ...rest] = future.value
+    if (!next) return
+    past.value = [...past.value, typed.value]
+    future.value = rest
+    lastField = ''
+    await keep(next)
   }
 
   /** What was recorded leaves the form; what was typed since stays. */
@@ -41,5 +77,5 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
     return (await local.drafts.get(key())) === undefined
   }
 
-  return { typed, ready, type, replace, recorded, drop, load, untouched }
+  return { typed, ready, past, future, type, replace, undo, redo, recorded, drop, load, untouched }
 }

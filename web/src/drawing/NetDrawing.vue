@@ -3,23 +3,38 @@
 import { computed, nextTick, ref, useId } from 'vue'
 import { call, Refusal, type Schemas } from '../core/core'
 import { fieldName, say } from '../words/words'
-import { pathOf } from './shapes'
+import { grains, pathOf } from './shapes'
+import ZoomKeys from './ZoomKeys.vue'
 import { useDrawing } from './useDrawing'
+import { useZoom } from './useZoom'
 
 type Input = Omit<Schemas['DrawNetInputs'], 'view'>
 type Item = Schemas['DrawItem']
 type Say = Schemas['DrawSay']
 type Spot = Schemas['DrawSpot']
 
-const props = defineProps<{ input: Input; name: string; taps?: string[]; mini?: boolean; spots?: boolean }>()
+const props = defineProps<{
+  input: Input
+  name: string
+  taps?: string[]
+  mini?: boolean
+  spots?: boolean
+  /** walls laid one after the other, drawn until they close */
+  run?: Schemas['WetareaRun'] | null
+}>()
 const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>()
 
 const host = ref<HTMLElement>()
+const { zoom, centre, near, far, whole, shift, follow, pointers } = useZoom()
 const { drawing, box } = useDrawing(
   host,
-  () => JSON.stringify(props.input),
-  (view) => call('draw.net', { ...props.input, view }),
+  () => JSON.stringify([props.input, props.run, zoom.value, centre.value]),
+  (view) =>
+    props.run
+      ? call('draw.run', { run: props.run, view, asking: props.input.asking ?? '' })
+      : call('draw.net', { ...props.input, view, zoom: zoom.value, ...(centre.value ? { centre: centre.value } : {}) }),
 )
+const canZoom = computed(() => !props.mini && !props.run)
 const svg = ref<SVGSVGElement>()
 const focused = ref('')
 
@@ -54,8 +69,27 @@ function reach(id: string, key: string): string {
   return ''
 }
 
+/** + and − bring the drawing nearer and farther, 0 shows all of it, Shift and arrows move it. */
+function zoomKey(event: KeyboardEvent): boolean {
+  if (!canZoom.value || !drawing.value) return false
+  const ways: Record<string, [number, number]> = {
+    ArrowLeft: [-1, 0],
+    ArrowRight: [1, 0],
+    ArrowUp: [0, -1],
+    ArrowDown: [0, 1],
+  }
+  const way = event.shiftKey ? ways[event.key] : undefined
+  if (event.key === '+' || event.key === '=') near(drawing.value.box)
+  else if (event.key === '-') far(drawing.value.box)
+  else if (event.key === '0') whole()
+  else if (way) shift(drawing.value.box, ...way)
+  else return false
+  return true
+}
+
 function walk(event: KeyboardEvent, id: string): void {
   if (event.altKey || event.ctrlKey || event.metaKey) return
+  if (zoomKey(event)) return event.preventDefault()
   if (event.key === 'Enter' || event.key === ' ') {
     event.preventDefault()
     emit('pick', id)
@@ -64,12 +98,15 @@ function walk(event: KeyboardEvent, id: string): void {
     const to = reach(id, event.key)
     if (!to) return
     focused.value = to
+    const outline = drawing.value?.taps.find((tap) => tap.id === to)?.outline
+    if (outline && drawing.value) follow(drawing.value.box, outline)
     void nextTick(() => svg.value?.querySelector<SVGElement>(`[data-tap="${CSS.escape(to)}"]`)?.focus())
   }
 }
 
 /** A touch on a surface means the spot where spots are taken, else the surface. */
 async function touch(event: MouseEvent, id: string): Promise<void> {
+  if (pointers.dragged()) return
   focused.value = id
   const kind = taps.value.find((tap) => tap.id === id)?.kind
   if (props.spots && kind === 'surface') await spotAt(event)
@@ -77,7 +114,7 @@ async function touch(event: MouseEvent, id: string): Promise<void> {
 }
 
 async function spotAt(event: MouseEvent): Promise<void> {
-  if (!props.spots || !svg.value || !drawing.value) return
+  if (!props.spots || !svg.value || !drawing.value || pointers.dragged()) return
   const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value.getScreenCTM()!.inverse())
   try {
     emit('spot', await call('draw.place', { area: props.input.area, x: at.x, y: at.y }))
@@ -92,9 +129,17 @@ const px = computed(() => drawing.value?.mm_per_px ?? 1)
 const uid = useId()
 const looks = computed(() => ({
   '--px': px.value,
-  ...Object.fromEntries(['one-way', 'across', 'thin', 'mesh'].map((name) => [`--${name}`, `url(#${name}-${uid})`])),
+  ...Object.fromEntries(
+    ['one-way', 'across', 'thin', 'mesh', 'patch'].map((name) => [`--${name}`, `url(#${name}-${uid})`]),
+  ),
 }))
+/** The pattern of a profile of the base, 1 to 9. */
+function filling(style: string): Record<string, string> | undefined {
+  const grade = /^profile_(\d)$/.exec(style)?.[1]
+  return grade ? { fill: `url(#profile-${grade}-${uid})` } : undefined
+}
 const asking = computed(() => props.input.asking ?? '')
+defineExpose({ svg })
 const plates = computed(() => {
   // The text on the plate that is asked stands on lime in both themes.
   const items = drawing.value?.items ?? []
@@ -112,6 +157,10 @@ const plates = computed(() => {
       :role="mini ? 'img' : 'group'"
       :aria-label="mini ? name : say('net.label', { name })"
       @click="spotAt"
+      @pointerdown="canZoom && drawing && pointers.down($event, drawing.box, svg!)"
+      @pointermove="pointers.move($event)"
+      @pointerup="pointers.up($event)"
+      @pointercancel="pointers.up($event)"
     >
       <defs>
         <pattern :id="`one-way-${uid}`" patternUnits="userSpaceOnUse" :width="26 * px" :height="11 * px">
@@ -132,6 +181,25 @@ const plates = computed(() => {
           <rect :width="12 * px" :height="12 * px" fill="var(--amber1)" />
           <rect :width="3 * px" :height="12 * px" fill="var(--amber3)" />
         </pattern>
+        <pattern
+          :id="`patch-${uid}`"
+          patternUnits="userSpaceOnUse"
+          :width="14 * px"
+          :height="14 * px"
+          patternTransform="rotate(-45)"
+        >
+          <rect :width="1.6 * px" :height="14 * px" style="fill: var(--edge)" />
+        </pattern>
+        <pattern
+          v-for="grade in 9"
+          :id="`profile-${grade}-${uid}`"
+          :key="grade"
+          patternUnits="userSpaceOnUse"
+          :width="16 * px"
+          :height="16 * px"
+        >
+          <path :d="grains(grade, px)" style="fill: var(--edge)" />
+        </pattern>
         <pattern :id="`mesh-${uid}`" patternUnits="userSpaceOnUse" :width="6 * px" :height="6 * px">
           <rect :width="6 * px" :height="6 * px" fill="var(--stone3)" />
           <circle :cx="3 * px" :cy="3 * px" :r="1 * px" style="fill: var(--edge)" />
@@ -139,7 +207,7 @@ const plates = computed(() => {
       </defs>
       <template v-for="(item, i) in drawing?.items ?? []" :key="i">
         <template v-if="item.kind === 'path'">
-          <path :d="pathOf(item)" :class="`s-${item.style}`" />
+          <path :d="pathOf(item)" :class="`s-${item.style}`" :style="filling(item.style)" />
           <path
             v-if="item.style === 'chosen'"
             :d="pathOf(item)"
@@ -192,6 +260,14 @@ const plates = computed(() => {
         />
       </template>
     </svg>
+    <ZoomKeys
+      v-if="canZoom && drawing && drawing.box.width > 1"
+      :zoom="zoom"
+      @near="near(drawing.box)"
+      @far="far(drawing.box)"
+      @whole="whole"
+      @shift="(x, y) => shift(drawing!.box, x, y)"
+    />
     <section v-if="!mini && drawing" class="visually-hidden" :aria-label="say('twin.heading')">
       <ul>
         <li v-for="(line, i) in drawing.twin" :key="i">{{ sentence(line) }}</li>

@@ -11,11 +11,14 @@ const props = defineProps<{
   id: string
   wrong?: boolean
   plain?: boolean
+  /** keys for feet and inches besides */
+  feet?: boolean
 }>()
 const emit = defineEmits<{ 'update:modelValue': [text: string]; enter: [] }>()
 
 const field = ref<HTMLInputElement>()
 const keys = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '.', '0']
+const feetKeys = ["'", '"', '/', ' ']
 /** The first key pressed after a question came up writes over what stood there. */
 let fresh = true
 
@@ -63,7 +66,10 @@ function typed(event: Event): void {
       />
       <span class="unit">{{ unit }}</span>
     </label>
-    <div v-if="!plain" class="keys">
+    <div v-if="!plain" class="keys" :class="{ feet }">
+      <button v-for="key in feet ? feetKeys : []" :key="key" type="button" @click="press(key)">
+        {{ key === ' ' ? say('survey.blank') : key }}
+      </button>
       <button v-for="key in keys" :key="key" type="button" @click="press(key)">{{ key }}</button>
       <button type="button" :aria-label="say('survey.back')" @click="back">
         <svg viewBox="0 0 56 36" width="52" height="34" aria-hidden="true">
@@ -107,6 +113,18 @@ input.long {
 .keys {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
+}
+.keys.feet button:nth-child(-n + 4) {
+  height: 56px;
+}
+.keys.feet {
+  grid-template-columns: repeat(12, 1fr);
+}
+.keys.feet button {
+  grid-column: span 4;
+}
+.keys.feet button:nth-child(-n + 4) {
+  grid-column: span 3;
 }
 .keys button {
   height: 66px;

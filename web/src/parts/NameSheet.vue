@@ -25,6 +25,7 @@ function done(): void {
       </label>
       <p v-if="missing" class="said" role="alert">{{ label }}: {{ say('fault.text.missing') }}</p>
     </form>
+    <slot />
     <template #action>
       <span />
       <MitreButton form="name-sheet" :label="action" />

@@ -1,7 +1,9 @@
 // All words of the page, by key. The core gives keys and values; how they are said and how
 // numbers are written stands here and in en.json alone.
+import { ref, watch } from 'vue'
 import type { Fault } from '../core/core'
 import catalogue from './en.json'
+import named from './places.json'
 import units from './units.json'
 
 const words: Record<string, string> = catalogue
@@ -50,44 +52,62 @@ export function countdown(ms: number): string {
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`
 }
 
-const letter = (id: string) => id.split('.').slice(1).join(' ').toUpperCase()
+/** How an id of the core is named: its tokens, and the wording that takes what stands at $. */
+const places = (named as [string, string][]).map(([pattern, key]) => ({ tokens: pattern.split('.'), key }))
 
 /** The name of a surface, junction, corner, fitting or piece, from its id. */
 export function place(id: string): string {
-  const [kind, a = '', b = ''] = id.split('.')
-  switch (kind) {
-    case 'band':
-      return place(id.slice('band.'.length))
-    case 'floor':
-      return say('place.floor')
-    case 'wall':
-      return say('place.wall', { letter: letter(id) })
-    case 'floor_wall':
-      return say(b === '1' ? 'place.floor_wall' : 'place.floor_wall_right', { letter: a.toUpperCase() })
-    case 'wall_wall':
-      return say('place.wall_wall', { a: a.toUpperCase(), b: b.toUpperCase() })
-    case 'threshold':
-      return say('place.threshold', { letter: a.toUpperCase() })
-    case 'corner':
-      return say('place.corner', { a: a.toUpperCase(), b: b.toUpperCase() })
-    case 'pipe':
-      return say('place.pipe', { n: a })
-    case 'drain':
-      return say('place.drain')
-    default:
-      return id
+  if (id.startsWith('band.')) return place(id.slice('band.'.length))
+  const parts = id.split('.')
+  for (const { tokens, key } of places) {
+    if (tokens.length !== parts.length) continue
+    if (!tokens.every((token, i) => token.startsWith('$') || token === parts[i])) continue
+    const args = tokens.flatMap((token, i) => {
+      const name = token.slice(1)
+      return token.startsWith('$') ? [[name, name === 'n' ? parts[i]! : parts[i]!.toUpperCase()]] : []
+    })
+    return say(key, Object.fromEntries(args) as Args)
   }
+  return id
 }
 
+/** The name of an answer of a choice: as its question words it, else in general. */
+export function optionName(option: string, question = ''): string {
+  const own = `option.${questionKey(question).slice('ask.'.length)}.${option}`
+  if (known(own)) return say(own)
+  if (known(`option.${option}`)) return say(`option.${option}`)
+  return place(/^[a-z]{1,2}$/.test(option) ? `wall.${option}` : option)
+}
+
+/** Whether lengths and areas are said in feet and inches. */
+export const imperial = ref(localStorage.getItem('units') === 'imperial')
+watch(imperial, (is) => localStorage.setItem('units', is ? 'imperial' : 'metric'))
+
+const MM_PER_INCH = 25.4
+const SIXTEENTHS = 16
+
+/** A length in feet, inches and sixteenths: 7' 10 1/2". */
+export function feet(mm: number): string {
+  const parts = Math.round((Math.abs(mm) / MM_PER_INCH) * SIXTEENTHS)
+  let [over, of] = [parts % SIXTEENTHS, SIXTEENTHS]
+  while (over && over % 2 === 0) [over, of] = [over / 2, of / 2]
+  const inches = Math.floor(parts / SIXTEENTHS)
+  const whole = inches >= 12 ? `${Math.floor(inches / 12)}' ${inches % 12}` : String(inches)
+  const fraction = over ? `${whole === '0' ? '' : ' '}${over}/${of}` : ''
+  return `${mm < 0 ? '-' : ''}${fraction && whole === '0' ? '' : whole}${fraction}"`
+}
+const FT2_PER_M2 = 10.7639104167
+
 const formats: Record<string, (value: unknown) => string> = {
-  length: (v) => `${decimals(2).format(Number(v) / 1000)} m`,
-  m: (v) => decimals(2).format(Number(v) / 1000),
-  mm: (v) => `${plain.format(Number(v))} mm`,
+  length: (v) => (imperial.value ? feet(Number(v)) : `${decimals(2).format(Number(v) / 1000)} m`),
+  m: (v) => (imperial.value ? feet(Number(v)) : decimals(2).format(Number(v) / 1000)),
+  mm: (v) => (imperial.value ? feet(Number(v)) : `${plain.format(Number(v))} mm`),
   film: (v) => decimals(1).format(Number(v)),
   film2: (v) => decimals(2).format(Number(v)),
   kg: (v) => `${decimals(2).format(Number(v))} kg`,
   kg1: (v) => `${decimals(1).format(Number(v))} kg`,
-  area: (v) => `${decimals(2).format(Number(v))} m²`,
+  area: (v) =>
+    imperial.value ? `${decimals(1).format(Number(v) * FT2_PER_M2)} ft²` : `${decimals(2).format(Number(v))} m²`,
   number: (v) => plain.format(Number(v)),
   temp: (v) => `${plain.format(Number(v))} °C`,
   clock: (v) => moment(String(v)),
@@ -98,6 +118,7 @@ const formats: Record<string, (value: unknown) => string> = {
   load: (v) => decimals(2).format(Number(v)),
   rate: (v) => decimals(3).format(Number(v)),
   place: (v) => place(String(v)),
+  option: (v) => optionName(String(v)),
   letter: (v) => String(v).toUpperCase(),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
 }
@@ -117,17 +138,27 @@ export function say(key: string, args: Args = {}): string {
 
 export const known = (key: string) => key in words
 
-/** The wording of a question, by its id: walls and pipes share theirs. */
+/** Lists of a form: their items share the wording of their questions. */
+const listed = /^(pipes|zones|openings|niches|boxes|stations|drains|fittings|lines|levels|patches)\.(\d+)\.(.+)$/
+
+/** The wording of a question, by its id: walls and the items of a list share theirs. */
 export function questionKey(id: string): string {
-  const pipe = /^pipes\.\d+\.(\w+)$/.exec(id)
-  if (pipe) return `ask.pipes.${pipe[1]!}`
-  return /^walls\.\w\.height$/.test(id) ? 'ask.walls.height' : `ask.${id}`
+  const item = listed.exec(id)
+  if (item) return `ask.${item[1]!}.${item[3]!}`
+  const wall = /^walls\.[a-z]+\.(\w+)$/.exec(id)
+  return wall ? `ask.walls.${wall[1]!}` : `ask.${id}`
+}
+
+/** The item of a list that a question belongs to: "niches.1" of "niches.1.width". */
+export function itemOf(id: string): string {
+  const item = listed.exec(id)
+  return item ? `${item[1]!}.${item[2]!}` : ''
 }
 
 /** The name of the field at fault, in the trade's words. */
 export function fieldName(field: string): string {
   const [, part = ''] = field.split('.')
-  const args = { wall: part.toUpperCase(), pipe: part }
+  const args = { wall: part.toUpperCase(), pipe: part, n: part }
   for (const key of [`${questionKey(field)}.short`, `field.${field}`]) if (known(key)) return say(key, args)
   return field
 }
@@ -143,6 +174,8 @@ const unitDigits: Record<string, number> = units.digits
 /** A value with its unit, written as finely as the unit is worked to. */
 export function quantity(value: number, unit: string): string {
   if (unit === 'h') return span(value * 3_600_000)
+  if (unit === 'mm' && value >= 1) return formats.mm!(value) // films stay in mm
+  if (unit === 'm2') return formats.area!(value)
   const text = unit in unitDigits ? decimals(unitDigits[unit]!).format(value) : plain.format(value)
   const name = unitNames[unit] ?? unit
   return name ? `${text} ${name}` : text

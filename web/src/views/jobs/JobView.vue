@@ -2,7 +2,9 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Job } from '../../data/book'
+import { call } from '../../core/core'
 import { newId } from '../../data/ids'
+import { sayRefusal } from '../../data/refusal'
 import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -12,6 +14,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
 import { layersOf } from './layers'
+import RulesSheet from './RulesSheet.vue'
 
 const props = defineProps<{ job: string }>()
 const book = useBook()
@@ -24,13 +27,50 @@ async function load(): Promise<void> {
 }
 watch([() => props.job, version], load, { immediate: true })
 
+const ruling = ref(false)
+const error = ref('')
+const from = ref('')
+/** What a new area can begin from: patterns that were kept. */
+const patterns = computed(() => opened.value?.patterns ?? [])
+const rulesInUse = computed(() => opened.value?.rules.name ?? '')
+
 async function create(name: string): Promise<void> {
   if (!opened.value) return
   const by = await book.who(opened.value)
   if (!by) return
   const areaId = newId()
-  await book.record({ kind: 'area.opened', jobId: props.job, areaId, by, body: { name } })
+  const begun = patterns.value.find((pattern) => pattern.name === from.value)?.begun
+  await book.record({
+    kind: 'area.opened',
+    jobId: props.job,
+    areaId,
+    by,
+    body: { name, ...(begun ? { begun } : {}) },
+  })
   await router.push(`/job/${props.job}/area/${areaId}`)
+}
+
+/** Begins an area for each room of a list, its measures filled in. */
+async function takeRooms(event: Event): Promise<void> {
+  const file = (event.target as HTMLInputElement).files?.[0]
+  if (!file || !opened.value) return
+  error.value = ''
+  try {
+    const { rooms } = await call('survey.rooms', { text: await file.text() })
+    const by = await book.who(opened.value)
+    if (!by) return
+    for (const room of rooms)
+      await book.record({
+        kind: 'area.opened',
+        jobId: props.job,
+        areaId: newId(),
+        by,
+        body: { name: room.name, begun: { form: room.form, typed: room.typed, check: false } },
+      })
+    creating.value = false
+  } catch (refused) {
+    error.value = sayRefusal(refused, '. ')
+  }
 }
 
 const count = computed(() => {
@@ -75,6 +115,9 @@ const count = computed(() => {
             {{ book.names[person.id] || person.role }}
             <span v-if="book.names[person.id]" class="small">{{ person.role }}</span>
           </p>
+          <button class="outline narrow copy" @click="ruling = true">
+            {{ say('job.rules', { name: rulesInUse }) }}
+          </button>
           <a class="outline narrow copy" :href="`/api/jobs/${opened.id}/bundle.json`" download>{{
             say('job.bundle')
           }}</a>
@@ -88,7 +131,22 @@ const count = computed(() => {
       :action="say('job.new_area')"
       @close="creating = false"
       @name="create"
-    />
+    >
+      <fieldset v-if="patterns.length" class="from">
+        <legend>{{ say('job.from') }}</legend>
+        <label v-for="name in ['', ...patterns.map((p) => p.name)]" :key="name" class="check">
+          <input v-model="from" type="radio" name="from" :value="name" />
+          <span>{{ name || say('job.from.bare') }}</span>
+        </label>
+      </fieldset>
+      <label class="field">
+        <span>{{ say('job.rooms') }}</span>
+        <span class="small">{{ say('job.rooms.line') }}</span>
+        <input type="file" accept=".csv,.txt" @change="takeRooms" />
+      </label>
+      <p v-if="error" class="said" role="alert">{{ error }}</p>
+    </NameSheet>
+    <RulesSheet v-if="ruling && opened" :job="opened" @close="ruling = false" />
     <template #ledge>
       <TheLedge>
         <template #outline>
@@ -138,6 +196,21 @@ const count = computed(() => {
 .copy {
   margin-top: 12px;
   justify-self: start;
+}
+.from {
+  border: 0;
+  padding: 0;
+  display: grid;
+}
+.check {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-height: 56px;
+}
+.check input {
+  width: 26px;
+  height: 26px;
 }
 .empty {
   padding: 48px 0;

@@ -23,7 +23,10 @@ const router = useRouter()
 
 const draft = useDraft(
   () => `plan.${area}`,
-  () => ({ sheet: look.value.system?.sheet ?? '', texture: look.value.system?.texture ?? 'fine' }),
+  () => ({
+    sheet: look.value.system?.sheet ?? look.value.begun?.system ?? '',
+    texture: look.value.system?.texture ?? look.value.begun?.texture ?? 'fine',
+  }),
 )
 const tried = shallowRef<Schemas['OpsPlanTryOut'] | null>(null)
 const error = ref('')

@@ -1,43 +1,37 @@
 <script setup lang="ts">
-// One number asked at a time, walking round the room; the drawing shows what is asked.
-import { computed, ref, shallowRef, watch } from 'vue'
-import { call, type Schemas } from '../../core/core'
-import { useAsking } from '../../data/useAsking'
-import { useDraft } from '../../data/useDraft'
+// One number asked at a time, walking round the area; the drawing shows what is asked. The
+// same numbers stand in a list beside it.
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { Schemas } from '../../core/core'
 import BigPad from '../../parts/BigPad.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { fieldName, place, quantity, questionKey, say, sayFault } from '../../words/words'
+import { fieldName, imperial, known, optionName, questionKey, say, sayFault, unitName } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
-
-type Question = Schemas['AskQuestion']
+import BasePanel from './BasePanel.vue'
+import FilesSheet from './FilesSheet.vue'
+import FindingsList from './FindingsList.vue'
+import NumberList from './NumberList.vue'
+import ShapeChoice from './ShapeChoice.vue'
+import { useSurvey, type Question } from './useSurvey'
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, area, record } = useArea()
+const { look, record } = useArea()
+const { draft, form, asks, sketch, changed, unchecked, check, toCheck } = useSurvey()
+const { asked, asking, error, questions, question, after } = asks
 
-const FORM = 'rectangle'
-const keptTyped = () =>
-  Object.fromEntries(Object.entries(look.value.survey?.answers ?? {}).map(([id, answer]) => [id, answer.typed]))
-const draft = useDraft(() => `survey.${area}`, keptTyped)
-
-/** The question under way is found again after a reload. */
-const kept = ref(sessionStorage.getItem(`asking.${area}`) ?? '')
-watch(kept, (id) => sessionStorage.setItem(`asking.${area}`, id))
-const { asked, asking, error, questions, question, after, ...asks } = useAsking(
-  draft,
-  () => call('survey.ask', { form: FORM, typed: { ...draft.typed.value } }),
-  kept,
-)
-/** The last drawing that fitted: a wrong number does not take it away. */
-const sketch = shallowRef<Schemas['WetareaArea'] | null>(null)
-watch(asked, (out) => (sketch.value = out?.sketch ?? sketch.value))
 /** Questions whose answer was entered: only then is it judged aloud. */
 const entered = ref(new Set<string>())
 const listed = ref(false)
 const editing = ref(!look.value.survey)
+const shaping = ref(false)
+const filing = ref(false)
+const showsBase = ref(false)
+const base = ref<InstanceType<typeof BasePanel>>()
+const net = ref<InstanceType<typeof NetDrawing>>()
 
 // A survey that arrives from another device is shown, unless one is being typed here.
 watch(
@@ -50,21 +44,20 @@ watch(
   },
 )
 
+const choosesShape = computed(() => editing.value && draft.ready.value && (!form.value || shaping.value))
 const missing = computed(() => questions.value.filter((q) => q.state !== 'answered'))
 const wrong = computed(() =>
   missing.value.filter((q) => q.state === 'wrong' && (q.id !== asking.value || entered.value.has(q.id))),
 )
-const changed = computed(() => JSON.stringify(draft.typed.value) !== JSON.stringify(keptTyped()))
+const additions = computed(() => questions.value.filter((q) => q.kind === 'list'))
 
-const titleOf = (q: Question) => say(questionKey(q.id), q.args)
-const lineOf = (q: Question) => say(`${questionKey(q.id)}.line`, q.args)
-const optionName = (option: string) => place(option.includes('.') || option === 'floor' ? option : `wall.${option}`)
-function valueOf(q: Question): string {
-  if (q.state !== 'answered') return q.typed || '?'
-  return q.kind === 'choice' ? optionName(q.typed) : quantity(q.value, q.unit ?? '')
-}
-
+const titleOf = (q: Question) => (known(questionKey(q.id)) ? say(questionKey(q.id), q.args) : fieldName(q.id))
+const lineOf = (q: Question) => (known(`${questionKey(q.id)}.line`) ? say(`${questionKey(q.id)}.line`, q.args) : '')
 const next = computed(() => questions.value.find((q) => q.id === after(asking.value)))
+const unitOf = (q: Question) => {
+  if (q.kind === 'length') return imperial.value ? '' : 'mm'
+  return q.kind === 'count' ? '' : unitName(q.unit ?? '')
+}
 
 async function type(text: string): Promise<void> {
   entered.value.delete(asking.value)
@@ -73,6 +66,7 @@ async function type(text: string): Promise<void> {
 
 async function enter(): Promise<void> {
   entered.value = new Set(entered.value).add(asking.value)
+  await check(asking.value)
   await asks.enter()
 }
 
@@ -83,12 +77,41 @@ async function choose(option: string): Promise<void> {
 
 function ask(id: string): void {
   asks.ask(id)
+  showsBase.value = false
   listed.value = false
+}
+
+async function pickShape(picked: string): Promise<void> {
+  shaping.value = false
+  asking.value = ''
+  await draft.type('form', picked)
+}
+
+/** Adds an item to a list and asks its first question. */
+async function add(list: Question): Promise<void> {
+  const items = (draft.typed.value[list.id] ?? '').split(' ').filter(Boolean)
+  const item = `${Number(list.args?.next ?? 1)}`
+  asking.value = ''
+  await draft.type(list.id, [...items, item].join(' '))
+  listed.value = false
+  // The first open question of the new item is asked, wherever the walk stood.
+  const stop = watch(questions, (all) => {
+    const first = all.find((q) => q.id.startsWith(`${list.id}.${item}.`) && q.state !== 'answered')
+    if (!first) return
+    stop()
+    asking.value = first.id
+  })
+}
+
+async function remove(list: Question, item: string): Promise<void> {
+  const items = (draft.typed.value[list.id] ?? '').split(' ').filter((each) => each && each !== item)
+  asking.value = ''
+  await draft.type(list.id, items.join(' '))
 }
 
 /** A tap on a dimension asks for it; a tap on a surface answers where something is. */
 async function pick(id: string): Promise<void> {
-  if (!editing.value) return
+  if (showsBase.value || !editing.value) return
   if (id.startsWith('ask.')) return ask(id.slice('ask.'.length))
   const q = question.value
   if (q?.kind !== 'choice') return
@@ -103,7 +126,7 @@ async function keep(): Promise<void> {
   if (await record('survey', body, { key: 'survey.kept' })) {
     await draft.drop()
     editing.value = false
-    emit('go', look.value.next.stage)
+    if (look.value.next.stage !== 'survey') emit('go', look.value.next.stage)
   }
 }
 
@@ -113,22 +136,53 @@ async function stopEditing(): Promise<void> {
   editing.value = false
 }
 
-const shownArea = computed(() => sketch.value ?? look.value.geometry)
+/** Ctrl+Z and Ctrl+Y walk back and forth in what was typed; so does Alt+Z while there is some. */
+function undoKey(event: KeyboardEvent): void {
+  if (!editing.value || event.metaKey) return
+  const back = (event.ctrlKey && event.code === 'KeyZ' && !event.shiftKey) || (event.altKey && event.code === 'KeyZ')
+  const forth = event.ctrlKey && (event.code === 'KeyY' || (event.code === 'KeyZ' && event.shiftKey))
+  if (back && draft.past.value.length) void draft.undo()
+  else if (forth && draft.future.value.length) void draft.redo()
+  else return
+  event.preventDefault()
+  event.stopImmediatePropagation()
+}
+onMounted(() => window.addEventListener('keydown', undoKey, true))
+onBeforeUnmount(() => window.removeEventListener('keydown', undoKey, true))
+
+const shownArea = computed(
+  () => sketch.value ?? (editing.value && form.value !== look.value.survey?.form ? null : look.value.geometry),
+)
+/** Walls that do not close yet are drawn as they were walked. */
+const run = computed(() => (editing.value && asked.value?.run && !asked.value.sketch ? asked.value.run : null))
+const gates = computed(() => (editing.value ? (asked.value?.gates ?? []) : look.value.gates))
+const layers = computed(() => (showsBase.value || asking.value.startsWith('patches.') ? ['dims', 'patches'] : ['dims']))
 const facts = computed(() => {
   const t = shownArea.value?.takeoff
   if (!t) return []
   const walls = t.wall_areas_m2.reduce((sum, each) => sum + each, 0)
   const m2 = (value: number) => value.toFixed(2)
-  const metres = ((t.floor_wall_mm + t.threshold_mm + t.wall_wall_internal_mm) / 1000).toFixed(2)
+  const metres = (
+    (t.floor_wall_mm + t.threshold_mm + t.wall_wall_internal_mm + t.wall_wall_external_mm) /
+    1000
+  ).toFixed(2)
+  const water = shownArea.value?.water
   return [
     { value: m2(t.total_membrane_area_m2), unit: 'm²', name: say('fact.total') },
     { value: m2(t.floor_area_m2), unit: 'm²', name: say('fact.floor') },
     { value: m2(walls), unit: 'm²', name: say('fact.walls') },
     { value: metres, unit: 'm', name: say('fact.joints') },
     { value: String(t.internal_corners), name: say('fact.corners') },
+    ...(water ? [{ value: water.volume_L.toFixed(0), name: say('fact.water') }] : []),
   ]
 })
+/** Questions whose lengths are drawn: what was typed and what is asked, not what stands as usual. */
+const dimensioned = computed(() =>
+  questions.value.filter((q) => !q.assumed || q.id === asking.value).map((q) => q.id),
+)
 const line = computed(() => {
+  if (choosesShape.value) return `${say('survey.line')} · ${say('survey.shape.line.short')}`
+  if (unchecked.value) return `${say('survey.line')} · ${say('survey.check.line', { n: unchecked.value })}`
   const left = missing.value.length
   return left > 0 ? `${say('survey.line')} · ${say('survey.left', { n: left })}` : say('survey.line')
 })
@@ -145,10 +199,24 @@ const line = computed(() => {
   >
     <template #drawing>
       <NetDrawing
-        v-if="shownArea"
+        v-if="(shownArea || run) && !choosesShape"
+        ref="net"
         :name="look.name"
-        :input="{ area: shownArea, layers: ['dims'], asking: editing ? asking : '', missing: missing.map((q) => q.id) }"
+        :run="run"
+        :spots="showsBase"
+        :input="{
+          area: shownArea!,
+          layers,
+          asking: editing ? asking : '',
+          missing: missing.map((q) => q.id),
+          asked: dimensioned,
+          wide: imperial,
+          leaks: look.leaks,
+          way: base?.way ?? look.history?.path ?? [],
+          ...(showsBase && base?.spot ? { spot: base.spot } : {}),
+        }"
         @pick="pick"
+        @spot="(spot) => base?.take(spot)"
       />
       <div v-else class="before">
         <svg viewBox="0 0 220 200" width="330" height="300" aria-hidden="true">
@@ -159,51 +227,115 @@ const line = computed(() => {
       </div>
     </template>
 
-    <template v-if="editing && question">
-      <div>
-        <h2>{{ titleOf(question) }}</h2>
-        <p class="small">{{ lineOf(question) }}</p>
-      </div>
-      <BigPad
-        v-if="question.kind !== 'choice'"
-        :id="question.id"
-        :model-value="
-          question.typed === draft.typed.value[question.id] ? question.typed : (draft.typed.value[question.id] ?? '')
-        "
-        :label="titleOf(question)"
-        :unit="question.kind === 'count' ? '' : 'mm'"
-        :wrong="entered.has(question.id) && question.state === 'wrong'"
-        @update:model-value="type"
-        @enter="enter"
-      />
-      <ul v-else role="radiogroup" :aria-label="titleOf(question)">
-        <li v-for="option in question.options" :key="option">
-          <button
-            class="row"
-            role="radio"
-            :aria-checked="question.typed === option"
-            :class="{ chosen: question.typed === option }"
-            @click="choose(option)"
-          >
-            <h2 class="sub">{{ optionName(option) }}</h2>
+    <ShapeChoice v-if="choosesShape" :form="form" @pick="pickShape" />
+    <BasePanel v-else-if="showsBase" ref="base" @back="showsBase = false" />
+    <template v-else>
+      <template v-if="editing && question">
+        <div>
+          <h2>{{ titleOf(question) }}</h2>
+          <p class="small">{{ lineOf(question) }}</p>
+          <p v-if="toCheck(question)" class="small">{{ say('survey.check') }}</p>
+        </div>
+        <div v-if="question.kind === 'angle'" class="quick">
+          <button v-for="option in question.options" :key="option" class="outline narrow" @click="choose(option)">
+            {{ optionName(option) }}
           </button>
-        </li>
-      </ul>
-    </template>
-    <div v-else>
-      <h2>{{ say('survey.complete') }}</h2>
-      <p v-if="editing" class="small">{{ say('survey.complete.line') }}</p>
-    </div>
-    <p v-for="q in wrong" :key="q.id" class="said">{{ sayFault(q.fault!) }}</p>
-    <button class="outline narrow" :aria-expanded="listed" @click="listed = !listed">{{ say('survey.list') }}</button>
-    <ul v-if="listed || !editing">
-      <li v-for="q in questions" :key="q.id">
-        <button class="row" :disabled="!editing" :aria-current="q.id === asking && editing" @click="ask(q.id)">
-          <span class="grow">{{ fieldName(q.id) }}</span>
-          <strong>{{ valueOf(q) }}</strong>
+        </div>
+        <label v-if="question.kind === 'text'" class="field">
+          <span>{{ titleOf(question) }}</span>
+          <textarea
+            rows="4"
+            :value="draft.typed.value[question.id] ?? ''"
+            @input="type(($event.target as HTMLTextAreaElement).value)"
+          />
+          <button class="outline narrow" @click="filing = true">{{ say('survey.import') }}</button>
+        </label>
+        <ul v-else-if="question.kind === 'choice'" role="radiogroup" :aria-label="titleOf(question)">
+          <li v-for="option in question.options" :key="option">
+            <button
+              class="row"
+              role="radio"
+              :aria-checked="question.typed === option"
+              :class="{ chosen: question.typed === option }"
+              @click="choose(option)"
+            >
+              <h2 class="sub">{{ optionName(option, question.id) }}</h2>
+            </button>
+          </li>
+        </ul>
+        <BigPad
+          v-else
+          :id="question.id"
+          :model-value="
+            question.typed === draft.typed.value[question.id] ? question.typed : (draft.typed.value[question.id] ?? '')
+          "
+          :label="titleOf(question)"
+          :unit="unitOf(question)"
+          :feet="imperial && question.kind === 'length'"
+          :wrong="entered.has(question.id) && question.state === 'wrong'"
+          @update:model-value="type"
+          @enter="enter"
+        />
+      </template>
+      <div v-else>
+        <h2>{{ say('survey.complete') }}</h2>
+        <p v-if="editing" class="small">{{ say('survey.complete.line') }}</p>
+      </div>
+      <p v-for="q in wrong" :key="q.id" class="said">{{ sayFault(q.fault!) }}</p>
+      <p v-if="run && run.points_mm.length > 3" class="small">{{ say('survey.gap', { gap: run.gap_mm }) }}</p>
+      <div class="tools">
+        <button class="outline narrow" :aria-expanded="listed" @click="listed = !listed">
+          {{ say('survey.list') }}
         </button>
-      </li>
-    </ul>
+        <button v-if="editing" class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
+          {{ say('survey.undo') }}
+        </button>
+        <button v-if="editing" class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
+          {{ say('survey.redo') }}
+        </button>
+        <button v-if="editing" class="outline narrow" @click="shaping = true">{{ say('survey.shape.other') }}</button>
+        <button class="outline narrow" @click="filing = true">{{ say('survey.files') }}</button>
+        <button v-if="look.geometry" class="outline narrow" @click="showsBase = true">{{ say('base.open') }}</button>
+      </div>
+      <FindingsList v-if="!question || !editing" :gates="gates" :area="shownArea" />
+      <section v-if="editing && !question" class="more">
+        <h2 class="sub">{{ say('survey.add') }}</h2>
+        <button v-for="list in additions" :key="list.id" class="row" @click="add(list)">
+          <span class="grow">{{ say(`ask.${list.id}.add`) }}</span>
+          <strong>{{ list.value || '' }}</strong>
+        </button>
+      </section>
+      <template v-if="listed || !editing">
+        <div class="tools" role="group" :aria-label="say('units.label')">
+          <button class="outline narrow" :aria-pressed="!imperial" @click="imperial = false">
+            {{ say('units.metric') }}
+          </button>
+          <button class="outline narrow" :aria-pressed="imperial" @click="imperial = true">
+            {{ say('units.imperial') }}
+          </button>
+        </div>
+        <NumberList
+          :questions="questions"
+          :asking="asking"
+          :editing="editing"
+          :to-check="toCheck"
+          @ask="ask"
+          @add="add"
+          @remove="remove"
+        />
+      </template>
+    </template>
+    <FilesSheet
+      v-if="filing"
+      :survey="asked?.survey ?? look.survey"
+      :area="shownArea"
+      :svg="net?.svg"
+      :typed="draft.typed.value"
+      :form="form"
+      :editing="editing"
+      @close="filing = false"
+      @replace="(typed) => draft.replace(typed)"
+    />
 
     <template v-if="facts.length" #facts><FactLine :facts="facts" /></template>
     <template #outline>
@@ -211,7 +343,7 @@ const line = computed(() => {
       <button v-else-if="look.survey" class="outline" @click="stopEditing">{{ say('cancel') }}</button>
     </template>
     <template #mitre>
-      <template v-if="editing">
+      <template v-if="editing && !choosesShape && !showsBase">
         <MitreButton
           v-if="asked?.survey && !question"
           :label="say('survey.done')"
@@ -235,5 +367,25 @@ const line = computed(() => {
   height: 100%;
   display: grid;
   place-items: center;
+}
+.quick,
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.quick button {
+  flex: 1;
+}
+.tools [aria-pressed='true'] {
+  background: var(--sunk);
+  border-bottom-width: 6px;
+}
+.more .row {
+  min-height: 56px;
+}
+textarea {
+  font: 16px/1.3 var(--mono);
+  width: 100%;
 }
 </style>

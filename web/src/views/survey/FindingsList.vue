@@ -1,0 +1,61 @@
+<script setup lang="ts">
+// What the core derives and finds: what stops the work with what would lift it, then volumes,
+// screed, fill and pressure.
+import { computed } from 'vue'
+import type { Schemas } from '../../core/core'
+import { say } from '../../words/words'
+
+const props = defineProps<{ gates: Schemas['WetareaGate'][]; area?: Schemas['WetareaArea'] | null }>()
+
+const wording = (gate: Schemas['WetareaGate']) => ({ place: gate.place, ...gate.args })
+const sorted = computed(() => [...props.gates].sort((a, b) => Number(b.hold) - Number(a.hold)))
+const lines = computed(() => {
+  const a = props.area
+  if (!a) return []
+  const said: string[] = []
+  if (a.takeoff.turned_round) said.push(say('survey.turned'))
+  if (a.water) said.push(say('survey.water', { volume: a.water.volume_L }))
+  const screed = a.falls?.screed
+  if (screed)
+    said.push(
+      say('survey.screed', {
+        volume: screed.screed_volume_L,
+        weight: a.falls?.weight_kg,
+        most: screed.max_thickness_mm,
+      }),
+    )
+  if (a.falls?.height_left_mm != null) said.push(say('survey.left_over', { left: a.falls.height_left_mm }))
+  if (a.fill) said.push(say('survey.fill', { volume: a.fill.volume_L, weight: a.fill.weight_kg }))
+  const bars = (a.heads ?? []).map((h) => Math.max(h.positive_bar, h.negative_bar))
+  if (bars.length) said.push(say('survey.head', { bar: Math.max(...bars) }))
+  if (a.termination_mm) said.push(say('survey.termination', { mm: a.termination_mm }))
+  return said
+})
+</script>
+
+<template>
+  <div class="findings">
+    <p v-for="gate in sorted" :key="gate.key + gate.place" :class="gate.hold ? 'stop' : 'look'">
+      <strong>{{ say(gate.key, wording(gate)) }}.</strong> {{ say(`${gate.key}.lift`, wording(gate)) }}.
+    </p>
+    <p v-for="line in lines" :key="line">{{ line }}</p>
+  </div>
+</template>
+
+<style scoped>
+.findings {
+  display: grid;
+  gap: 8px;
+}
+.findings:empty {
+  display: none;
+}
+.stop,
+.look {
+  padding-inline-start: 12px;
+  border-inline-start: 8px solid var(--plum7);
+}
+.look {
+  border-inline-start: 8px double var(--amber7);
+}
+</style>
