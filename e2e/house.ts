@@ -90,7 +90,13 @@ export async function openShower(page: Page, house: House): Promise<void> {
 }
 
 /** Begins a job with one person and a wet area in it. */
-export async function beginArea(page: Page, house: House, job: string, area: string): Promise<void> {
+export async function beginArea(
+  page: Page,
+  house: House,
+  job: string,
+  area: string,
+  shape: string | RegExp = /Rectangular room/,
+): Promise<void> {
   await page.goto(house.url)
   await page.getByRole('button', { name: /New job/ }).click()
   await page.getByLabel('Name of the job').fill(job)
@@ -101,6 +107,7 @@ export async function beginArea(page: Page, house: House, job: string, area: str
   await page.getByLabel('Name of the wet area').fill(area)
   await page.getByRole('dialog').getByRole('button', { name: 'Measure a wet area' }).click()
   await expect(page.getByRole('heading', { name: area })).toBeVisible()
+  await page.getByRole('radio', { name: shape }).click()
 }
 
 /** Answers of a shower room in the order they are asked. */

@@ -69,7 +69,7 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('tab', { name: 'Lay' }).click()
     await checkAxe(page, 'lay')
     await page.getByRole('link', { name: 'Now' }).click()
-    await expect(page.locator('.now-row')).toHaveCount(2)
+    await expect(page.locator('.now-row')).toHaveCount(6)
     await checkAxe(page, 'now')
     await page.getByRole('link', { name: 'Waits' }).click()
     await page.locator('.wait-row .head').first().click()

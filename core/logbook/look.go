@@ -75,18 +75,19 @@ type StageLook struct {
 // StepLook is one step with what became of it.
 type StepLook struct {
 	sheet.Step
-	State    string  `json:"state"` // "done", "next" or "to_come"
-	Hold     string  `json:"hold"`  // of an accept step: "shut", "released", "overridden" or "stale"; else ""
-	Done     int     `json:"done"`
-	Of       int     `json:"of"`
-	Began    string  `json:"began"` // first work, RFC 3339; "" while there is none
-	Ended    string  `json:"ended"` // last work so far
-	Signed   *Signed `json:"signed"`
-	Override *Signed `json:"override"`
-	OpensAt  string  `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
-	Block    *Block  `json:"block"`    // what stands before it now, nil when it may begin
-	Short    string  `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
-	NoSign   string  `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
+	State    string         `json:"state"` // "done", "next" or "to_come"
+	Hold     string         `json:"hold"`  // of an accept step: "shut", "released", "overridden" or "stale"; else ""
+	Done     int            `json:"done"`
+	Of       int            `json:"of"`
+	Began    string         `json:"began"` // first work, RFC 3339; "" while there is none
+	Ended    string         `json:"ended"` // last work so far
+	Signed   *Signed        `json:"signed"`
+	Override *Signed        `json:"override"`
+	OpensAt  string         `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
+	Block    *Block         `json:"block"`    // what stands before it now, nil when it may begin
+	Short    string         `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
+	NoSign   string         `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
+	Gates    []wetarea.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
 }
 
 // Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
@@ -268,7 +269,10 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 }
 
 func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
-	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now)}
+	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now), Gates: []wetarea.Gate{}}
+	if a.acceptsBase(step) {
+		s.Gates = shutting(a.Gates(now))
+	}
 	s.Done, s.Of = a.progress(step)
 	s.Began, s.Ended = a.worked(step)
 	if signed, is := a.Done[step.ID]; is {

@@ -1906,6 +1906,7 @@ export interface components {
             /** Format: int64 */
             done: number;
             ended: string;
+            gates: components["schemas"]["WetareaGate"][];
             hold: string;
             id: string;
             never?: components["schemas"]["SheetNever"][];

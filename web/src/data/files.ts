@@ -31,8 +31,12 @@ export function svgText(svg: SVGSVGElement, title: string): string {
   const to = copy.querySelectorAll('*')
   from.forEach((element, i) => {
     const style = getComputedStyle(element)
-    const text = STYLES.map((name) => `${name}:${style.getPropertyValue(name)}`).join(';')
-    to[i]!.setAttribute('style', text.replace(/url\("[^#]*#/g, 'url("#'))
+    // As attributes: a style attribute would be refused by the page's own policy.
+    for (const name of STYLES) {
+      const value = style.getPropertyValue(name)
+      if (value) to[i]!.setAttribute(name, value.replace(/url\("[^#]*#/g, 'url("#'))
+    }
+    to[i]!.removeAttribute('style')
     for (const name of ['class', 'aria-label', 'aria-pressed', 'role', 'tabindex', 'data-tap'])
       to[i]!.removeAttribute(name)
   })

@@ -35,8 +35,7 @@ const patterns = computed(() => opened.value?.patterns ?? [])
 const rulesInUse = computed(() => opened.value?.rules.name ?? '')
 
 async function create(name: string): Promise<void> {
-  if (!opened.value) return
-  const by = await book.who(opened.value)
+  const by = await book.who((opened.value ??= await book.job(props.job, new Date())))
   if (!by) return
   const areaId = newId()
   const begun = patterns.value.find((pattern) => pattern.name === from.value)?.begun

@@ -10,6 +10,7 @@ import BlockLine from '../area/BlockLine.vue'
 import OverrideSheet from '../area/OverrideSheet.vue'
 import StepFrame from '../area/StepFrame.vue'
 import SurfaceFilm from '../coat/SurfaceFilm.vue'
+import FindingsList from '../survey/FindingsList.vue'
 import WaitPanel from '../waits/WaitPanel.vue'
 import { useArea, type Step } from '../area/useArea'
 
@@ -89,6 +90,7 @@ async function accept(): Promise<void> {
       <span class="small">{{ moment(step.override.at) }}</span>
     </p>
     <SurfaceFilm v-if="coat" :coat="coat" />
+    <FindingsList v-if="open" :gates="step.gates" />
     <label v-if="open" class="field">
       <span>{{ say('accept.note') }}</span>
       <input v-model="note" maxlength="500" autocomplete="off" />
@@ -100,10 +102,16 @@ async function accept(): Promise<void> {
     <template #mitre>
       <span id="step-mitre" class="teleport" />
       <MitreButton
-        v-if="open && !step.block && !step.short"
+        v-if="open && !step.block && !step.short && !step.gates.length"
         :label="say('accept.sign')"
         :line="step.title"
         @click="accept"
+      />
+      <MitreButton
+        v-else-if="open && !step.block && step.gates.length"
+        :label="say('accept.to_base')"
+        :line="say('accept.to_base.line')"
+        @click="emit('go', 'survey')"
       />
       <MitreButton
         v-else-if="open && !step.block && coat"

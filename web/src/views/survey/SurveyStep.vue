@@ -177,9 +177,7 @@ const facts = computed(() => {
   ]
 })
 /** Questions whose lengths are drawn: what was typed and what is asked, not what stands as usual. */
-const dimensioned = computed(() =>
-  questions.value.filter((q) => !q.assumed || q.id === asking.value).map((q) => q.id),
-)
+const dimensioned = computed(() => questions.value.filter((q) => !q.assumed || q.id === asking.value).map((q) => q.id))
 const line = computed(() => {
   if (choosesShape.value) return `${say('survey.line')} · ${say('survey.shape.line.short')}`
   if (unchecked.value) return `${say('survey.line')} · ${say('survey.check.line', { n: unchecked.value })}`
