@@ -99,6 +99,7 @@ test:
 # Measurements: ratios of two sides that alternate in one process; see bench/.
 bench: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	go run ./bench
+	node bench/keys.mjs
 	node bench/load.mjs
 
 clean:

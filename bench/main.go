@@ -42,6 +42,12 @@ func run(ctx context.Context) error {
 	if err := fold(); err != nil {
 		return err
 	}
+	if err := geometry(); err != nil {
+		return err
+	}
+	if err := screeding(); err != nil {
+		return err
+	}
 	if err := throughWebAssembly(); err != nil {
 		return err
 	}

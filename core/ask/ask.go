@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"dusha/core/fault"
 	"dusha/core/units"
@@ -18,7 +19,7 @@ import (
 // Question is one thing asked, with what was typed and what became of it.
 type Question struct {
 	ID      string         `json:"id"`   // field: "walls.a.height"
-	Kind    string         `json:"kind"` // "length", "number", "count", "choice", "angle", "list", "stated" or "text"
+	Kind    string         `json:"kind"` // "length", "number", "count", "choice", "angle", "list", "date", "stated" or "text"
 	Unit    string         `json:"unit,omitempty"`
 	Args    map[string]any `json:"args,omitempty"`    // values for the wording of the question
 	Options []string       `json:"options,omitempty"` // of a choice
@@ -93,6 +94,21 @@ func (f *Form) ChoiceOr(id string, options []string, usual string, args ...any) 
 		return usual
 	}
 	return picked
+}
+
+// DateOr asks for a date that may be left out, and gives it as 2006-01-02.
+func (f *Form) DateOr(id string, args ...any) string {
+	text := strings.TrimSpace(f.Typed[id])
+	if text == "" {
+		f.note(Question{ID: id, Kind: "date", Assumed: true}, nil, args)
+		return ""
+	}
+	var err error
+	if _, bad := time.Parse(time.DateOnly, text); bad != nil {
+		err, text = fault.At(id, "date.unreadable", "typed", f.Typed[id]), ""
+	}
+	f.note(Question{ID: id, Kind: "date"}, err, args)
+	return text
 }
 
 // Angle asks for the angle inside a corner, in degrees: a number between 1 and 359, or

@@ -86,3 +86,49 @@ func TestAnAnswerThatCannotBeBesideTheOthers(t *testing.T) {
 		t.Errorf("the first reason stands: %v", faults)
 	}
 }
+
+func TestWhatIsUsualStandsUntilItIsTyped(t *testing.T) {
+	f := &ask.Form{Typed: map[string]string{"own": "250", "wrong": "tall", "kind": "step"}}
+	if got := f.LengthOr("untyped", 10, 1000, 150); got != 150 {
+		t.Errorf("untyped: %v", got)
+	}
+	if got := f.LengthOr("own", 10, 1000, 150); got != 250 {
+		t.Errorf("typed: %v", got)
+	}
+	f.LengthOr("wrong", 10, 1000, 150)
+	if got := f.ChoiceOr("kind", []string{"bench", "step"}, "bench"); got != "step" {
+		t.Errorf("picked: %v", got)
+	}
+	if got := f.ChoiceOr("other", []string{"bench", "step"}, "bench"); got != "bench" {
+		t.Errorf("not picked: %v", got)
+	}
+	if f.Next() != "wrong" || len(f.Faults()) != 1 {
+		t.Errorf("only what was typed wrong is asked again: %v", f.Faults())
+	}
+	if answers := f.Answers(); len(answers) != 2 {
+		t.Errorf("what only stands as usual is no answer: %v", answers)
+	}
+}
+
+func TestAnglesAndLists(t *testing.T) {
+	f := &ask.Form{Typed: map[string]string{"in": "internal", "out": "external", "free": "135°", "flat": "0", "some": "1 3 12", "twice": "2 2", "words": "first", "many": "1 2 3 4"}}
+	for id, want := range map[string]float64{"in": 90, "out": 270, "free": 135} {
+		if got, ok := f.Angle(id); !ok || got != want {
+			t.Errorf("%s: %v, %v", id, got, ok)
+		}
+	}
+	if _, ok := f.Angle("flat"); ok {
+		t.Error("a corner of 0° is taken")
+	}
+	if got := f.List("some", 3); len(got) != 3 || got[2] != "12" || f.Questions[len(f.Questions)-1].Args["next"] != 13 {
+		t.Errorf("%v, next %v", got, f.Questions[len(f.Questions)-1].Args["next"])
+	}
+	if got := f.List("none", 3); len(got) != 0 || f.Questions[len(f.Questions)-1].State != "answered" {
+		t.Errorf("none is an answer: %v", got)
+	}
+	for _, id := range []string{"twice", "words", "many"} {
+		if got := f.List(id, 3); got != nil || f.Questions[len(f.Questions)-1].State != "wrong" {
+			t.Errorf("%s: %v", id, got)
+		}
+	}
+}

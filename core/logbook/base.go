@@ -183,7 +183,7 @@ func (a *Area) Gates(now time.Time) []wetarea.Gate {
 	if a.Geometry == nil {
 		return []wetarea.Gate{}
 	}
-	with := wetarea.Findings{Rules: a.Rules()}
+	with := wetarea.Findings{Rules: a.Rules(), Now: now}
 	for _, e := range a.settled {
 		if e.ID == a.SurveyID {
 			const day = 24 * time.Hour

@@ -120,3 +120,31 @@ func TestTheFormAsksForADamOnlyWhereWaterStandsOverTheStop(t *testing.T) {
 		t.Errorf("the local rule suggests %v", q.Args)
 	}
 }
+
+func TestATankIsFilledToItsWaterLine(t *testing.T) {
+	asked, err := wetarea.Ask("round_tank", map[string]string{"diameter": "2000", "tank_height": "1800", "water_depth": "1500"})
+	if err != nil || asked.Area == nil {
+		t.Fatal(err, asked.Form.Faults())
+	}
+	got := watertest.Ask(*asked.Area, rules.Generic(), map[string]string{"tap": "10"})
+	for _, q := range got.Form.Questions {
+		if q.ID == "depth" || q.ID == "dam" || q.ID == "falls" {
+			t.Errorf("a tank is asked for its %s", q.ID)
+		}
+	}
+	// π m² × 1.5 m, at 600 L an hour; 1.5 m of water press with 14.7 kPa.
+	if f := got.Fill; f == nil || math.Abs(f.Volume-math.Pi*1500) > 1e-6 || math.Abs(f.Hours-math.Pi*2.5) > 1e-9 || math.Abs(f.GreatestLoad-14.715) > 1e-9 {
+		t.Errorf("%+v", got.Fill)
+	}
+}
+
+func TestAWallRunHasNoFloorToFlood(t *testing.T) {
+	asked, err := wetarea.Ask("wall_run", map[string]string{"walls.count": "1", "walls.a.length": "3000", "height": "2000"})
+	if err != nil || asked.Area == nil {
+		t.Fatal(err)
+	}
+	got := watertest.Ask(*asked.Area, rules.Generic(), map[string]string{"depth": "40"})
+	if faults := got.Form.Faults(); len(faults) == 0 || faults[0].Key != "watertest.no_floor" {
+		t.Errorf("%v", faults)
+	}
+}

@@ -19,7 +19,8 @@ type Area struct {
 	Patches      []Patch       `json:"patches,omitempty"`
 	Gaps         []string      `json:"gaps"` // edges and doorways neither walled, stopped nor trimmed
 	WaterStop    float64       `json:"water_stop_mm"`
-	Termination  float64       `json:"termination_mm"` // film edges to mask
+	Termination  float64       `json:"termination_mm"`       // film edges to mask
+	Closing      float64       `json:"closing_mm,omitempty"` // gap of the walk that was shared out
 	Water        *Water        `json:"water,omitempty"`
 	Falls        *Falls        `json:"falls,omitempty"`
 	Fill         *Fill         `json:"fill,omitempty"`

@@ -5,6 +5,11 @@ import "slices"
 // rect is an upright rectangle on a surface.
 type rect struct{ left, low, right, high float64 }
 
+// apart tells that two rectangles do not even touch.
+func (r rect) apart(s rect) bool {
+	return r.right < s.left || s.right < r.left || r.high < s.low || s.high < r.low
+}
+
 // outlinesOf gives the outlines and holes of rectangles less other rectangles: a grid of all
 // their edges, each cell in or out, and the border between in and out followed round.
 func outlinesOf(in, out []rect) (outlines, holes [][]Point) {

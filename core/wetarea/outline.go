@@ -45,9 +45,17 @@ func CheckOutline(vertices []Point) error {
 			return fault.At("vertices", "outline.zero_length_edge", "edges", []int{i})
 		}
 	}
+	boxes := make([]rect, n)
+	for i := range vertices {
+		a, b := edgeEnds(vertices, i)
+		boxes[i] = rect{min(a[0], b[0]), min(a[1], b[1]), max(a[0], b[0]), max(a[1], b[1])}
+	}
 	for i := range vertices {
 		a, b := edgeEnds(vertices, i)
 		for j := i + 1; j < n; j++ {
+			if boxes[i].apart(boxes[j]) {
+				continue
+			}
 			c, d := edgeEnds(vertices, j)
 			if meet(a, b, c, d, j == i+1, i == 0 && j == n-1) {
 				return fault.At("vertices", "outline.self_crossing", "edges", []int{i, j})

@@ -2,8 +2,10 @@ package wetarea
 
 import (
 	"math"
+	"time"
 
 	"dusha/core/fault"
+	"dusha/core/pressure"
 	"dusha/core/rules"
 )
 
@@ -16,6 +18,7 @@ type Patch struct {
 	To            *Point   `json:"to_mm,omitempty"` // of a part of it
 	Material      string   `json:"material"`
 	Age           *float64 `json:"age_days,omitempty"` // at the survey
+	Cast          string   `json:"cast,omitempty"`     // date of casting, 2006-01-02; goes before the age
 	OldCoating    string   `json:"old_coating"`
 	Moisture      *float64 `json:"moisture_percent,omitempty"`
 	Method        string   `json:"moisture_method"`
@@ -29,6 +32,7 @@ type Patch struct {
 	Surfacing     string   `json:"surfacing"`
 	Trapped       string   `json:"trapped"` // water under an old sheet
 	WaterSide     string   `json:"water_side"`
+	Head          float64  `json:"head_mm,omitempty"` // of the water, over the patch's lowest point
 }
 
 // What a patch can be said to be.
@@ -62,7 +66,9 @@ func (s *site) patch(a *Area, id string) {
 		}
 	}
 	p.Material, _ = f.Choice(field+"material", Materials, args...)
-	p.Age = s.maybe(field+"age", "d", 0, 100000, args)
+	if p.Cast = f.DateOr(field+"cast", args...); p.Cast == "" {
+		p.Age = s.maybe(field+"age", "d", 0, 100000, args)
+	}
 	p.OldCoating = f.ChoiceOr(field+"old_coating", oldCoatings, "", args...)
 	if p.Moisture = s.maybe(field+"moisture", "percent", 0, 100, args); p.Moisture != nil {
 		p.Method, _ = f.Choice(field+"method", methods, args...)
@@ -76,7 +82,9 @@ func (s *site) patch(a *Area, id string) {
 	p.Base = f.ChoiceOr(field+"base", bases, "", args...)
 	p.Surfacing = f.ChoiceOr(field+"surfacing", surfacings, "", args...)
 	p.Trapped = f.ChoiceOr(field+"trapped", yesNo, "", args...)
-	p.WaterSide = f.ChoiceOr(field+"water_side", waterSides, "", args...)
+	if p.WaterSide = f.ChoiceOr(field+"water_side", waterSides, "", args...); p.WaterSide != "" {
+		p.Head = f.LengthOr(field+"head", 0, mostDepth*3, 0, args...)
+	}
 	if ok {
 		a.Patches = append(a.Patches, p)
 	}
@@ -108,8 +116,9 @@ type Gate struct {
 // Findings are what a gate needs to know beside the survey.
 type Findings struct {
 	Rules        rules.Profile
-	Days         float64 // since the survey
-	PositiveOnly bool    // the chosen system states no rating for water from behind
+	Days         float64   // since the survey
+	Now          time.Time // for what was cast on a date; zero: unknown
+	PositiveOnly bool      // the chosen system states no rating for water from behind
 	Leaks        []OpenLeak
 }
 
@@ -153,11 +162,23 @@ func (a Area) Gates(with Findings) []Gate {
 	return list
 }
 
+// ageAt is how old a patch is, in days.
+func (p Patch) ageAt(with Findings) (days float64, known bool) {
+	const day = 24 * time.Hour
+	if cast, err := time.Parse(time.DateOnly, p.Cast); err == nil && !with.Now.IsZero() {
+		return with.Now.Sub(cast).Hours() / day.Hours(), true
+	}
+	if p.Age == nil {
+		return 0, false
+	}
+	return *p.Age + with.Days, true
+}
+
 func (a Area) patchGates(p Patch, with Findings, stop, look func(string, string, ...any)) {
 	young := func(rule string) {
 		least := with.Rules.Limit(rule)
-		if p.Age != nil && *p.Age+with.Days < least.Value {
-			stop("too_young", p.Surface, "patch", p.ID, "age", math.Floor(*p.Age+with.Days), "least", least.Value, "material", p.Material)
+		if age, known := p.ageAt(with); known && age < least.Value {
+			stop("too_young", p.Surface, "patch", p.ID, "age", math.Floor(age), "least", least.Value, "material", p.Material)
 		}
 	}
 	switch p.Material {
@@ -182,7 +203,7 @@ func (a Area) patchGates(p Patch, with Findings, stop, look func(string, string,
 		stop("flexing", p.Surface, "patch", p.ID)
 	}
 	if p.WaterSide == "negative" && with.PositiveOnly {
-		stop("from_behind", p.Surface, "patch", p.ID)
+		stop("from_behind", p.Surface, "patch", p.ID, "head", p.Head, "bar", pressure.BarPerMetre*p.Head/1000)
 	}
 	if p.Salts == "heavy" {
 		look("salts", p.Surface, "patch", p.ID)
@@ -203,6 +224,9 @@ func (a Area) patchGates(p Patch, with Findings, stop, look func(string, string,
 
 // ruleGates holds the survey against the local rules: upstands, freeboard and falls.
 func (a Area) ruleGates(with Findings, look func(string, string, ...any)) {
+	if most := with.Rules.Limit("closing").Value; a.Closing > most {
+		look("closing", "floor", "value", a.Closing, "most", most)
+	}
 	upstand := with.Rules.Limit("upstand").Value
 	for _, s := range a.Surfaces {
 		if s.Kind == "wall" && a.Water == nil && s.Height < upstand {

@@ -84,6 +84,9 @@ func Ask(form string, typed map[string]string) (Asked, error) {
 	if sketch == nil {
 		return asked, nil
 	}
+	if s.run != nil && !s.run.Closed {
+		sketch.Closing = s.run.Gap
+	}
 	s.fittings(sketch)
 	if len(f.Faults()) == 0 {
 		asked.Area = sketch

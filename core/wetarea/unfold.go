@@ -25,7 +25,7 @@ func (a *Area) unfold() {
 		return s.Height
 	}
 	slices.SortStableFunc(order, func(i, j int) int { return cmp.Compare(rank(a.Surfaces[i]), rank(a.Surfaces[j])) })
-	var placed [][]Point
+	var placed []piece
 	for _, i := range order {
 		s := &a.Surfaces[i]
 		if satellite(*s) {
@@ -47,10 +47,26 @@ func (a *Area) unfold() {
 // satellite surfaces hang on no edge of the plan.
 func satellite(s Surface) bool { return s.Kind == "reveal" || s.Kind == "niche" || s.Kind == "box" }
 
+// piece is a convex part of a surface in the net, with the box round it.
+type piece struct {
+	points    []Point
+	low, high Point
+}
+
+// apart tells by their boxes alone that two pieces, the first moved, cannot overlap.
+func (p piece) apart(by Point, other piece) bool {
+	for k := range by {
+		if p.low[k]+by[k] >= other.high[k] || p.high[k]+by[k] <= other.low[k] {
+			return true
+		}
+	}
+	return false
+}
+
 // quads are the convex pieces by which a surface is tested: a wall by the box round each
 // outline, a floor by its triangles.
-func (s Surface) quads() [][]Point {
-	var list [][]Point
+func (s Surface) quads() []piece {
+	var list []piece
 	for _, outline := range s.Outlines {
 		pieces := [][]Point{outline}
 		if s.Kind == "wall" || len(outline) > 60 {
@@ -59,12 +75,13 @@ func (s Surface) quads() [][]Point {
 		} else if s.Kind == "floor" || s.Kind == "soffit" {
 			pieces = Triangles(counterClockwise(outline))
 		}
-		for _, piece := range pieces {
-			placed := make([]Point, len(piece))
-			for i, p := range piece {
+		for _, convex := range pieces {
+			placed := make([]Point, len(convex))
+			for i, p := range convex {
 				placed[i] = s.Laid.Place(p)
 			}
-			list = append(list, placed)
+			low, high := extent(placed)
+			list = append(list, piece{placed, low, high})
 		}
 	}
 	return list
@@ -78,20 +95,21 @@ func counterClockwise(outline []Point) []Point {
 }
 
 // clearance is how far pieces have to slide along a direction until they overlap nothing.
-func clearance(pieces, placed [][]Point, way Point) float64 {
+func clearance(pieces, placed []piece, way Point) float64 {
 	shift := 0.0
 	for moved := true; moved; {
 		moved = false
-		for _, piece := range pieces {
-			here := make([]Point, len(piece))
-			for i, p := range piece {
-				here[i] = p.plus(way.times(shift))
+		for _, own := range pieces {
+			by := way.times(shift)
+			here := make([]Point, len(own.points))
+			for i, p := range own.points {
+				here[i] = p.plus(by)
 			}
 			for _, other := range placed {
-				if !overlap(here, other) {
+				if own.apart(by, other) || !overlap(here, other.points) {
 					continue
 				}
-				_, far := spread(other, way)
+				_, far := spread(other.points, way)
 				near, _ := spread(here, way)
 				shift += far - near + gapMm
 				moved = true
@@ -137,8 +155,13 @@ func overlap(a, b []Point) bool {
 }
 
 // setOut lays the surfaces that hang on no edge in rows below the net.
-func (a *Area) setOut(placed [][]Point) {
-	low, high := extent(placed...)
+func (a *Area) setOut(placed []piece) {
+	low, high := placed[0].low, placed[0].high
+	for _, p := range placed {
+		for k := range low {
+			low[k], high[k] = min(low[k], p.low[k]), max(high[k], p.high[k])
+		}
+	}
 	x, y, tall := low[0], low[1]-2*gapMm, 0.0
 	for i := range a.Surfaces {
 		s := &a.Surfaces[i]

@@ -3444,6 +3444,8 @@ export interface components {
             volume_L: number;
         };
         WetareaArea: {
+            /** Format: double */
+            closing_mm?: number;
             corners: components["schemas"]["WetareaCorner"][];
             falls?: components["schemas"]["WetareaFalls"];
             features?: components["schemas"]["WetareaFeature"][];
@@ -3675,10 +3677,13 @@ export interface components {
             /** Format: double */
             age_days?: number;
             base: string;
+            cast?: string;
             contamination: string;
             /** Format: double */
             flatness_mm?: number;
             from_mm?: number[];
+            /** Format: double */
+            head_mm?: number;
             id: string;
             material: string;
             moisture_method: string;

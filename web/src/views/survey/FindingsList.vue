@@ -26,6 +26,9 @@ const lines = computed(() => {
     )
   if (a.falls?.height_left_mm != null) said.push(say('survey.left_over', { left: a.falls.height_left_mm }))
   if (a.fill) said.push(say('survey.fill', { volume: a.fill.volume_L, weight: a.fill.weight_kg }))
+  if (a.takeoff.threshold_mm) said.push(say('survey.stopped', { mm: a.takeoff.threshold_mm }))
+  if (a.takeoff.saddle_points + a.takeoff.folded_by_hand)
+    said.push(say('survey.saddles', { n: a.takeoff.saddle_points + a.takeoff.folded_by_hand }))
   const bars = (a.heads ?? []).map((h) => Math.max(h.positive_bar, h.negative_bar))
   if (bars.length) said.push(say('survey.head', { bar: Math.max(...bars) }))
   if (a.termination_mm) said.push(say('survey.termination', { mm: a.termination_mm }))
@@ -39,6 +42,18 @@ const lines = computed(() => {
       <strong>{{ say(gate.key, wording(gate)) }}.</strong> {{ say(`${gate.key}.lift`, wording(gate)) }}.
     </p>
     <p v-for="line in lines" :key="line">{{ line }}</p>
+    <details v-if="area?.heads?.length">
+      <summary>{{ say('survey.heads') }}</summary>
+      <p v-for="h in area.heads" :key="h.surface">
+        {{ say('survey.head.line', { surface: h.surface, positive: h.positive_bar, negative: h.negative_bar }) }}
+      </p>
+    </details>
+    <details v-if="area?.water">
+      <summary>{{ say('survey.levels') }}</summary>
+      <p v-for="l in area.water.levels" :key="l.below_water_line_mm">
+        {{ say('survey.level', { below: l.below_water_line_mm, volume: l.volume_L }) }}
+      </p>
+    </details>
   </div>
 </template>
 
@@ -49,6 +64,13 @@ const lines = computed(() => {
 }
 .findings:empty {
   display: none;
+}
+summary {
+  min-height: 56px;
+  display: flex;
+  align-items: center;
+  font-weight: 650;
+  cursor: pointer;
 }
 .stop,
 .look {

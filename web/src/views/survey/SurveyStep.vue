@@ -6,6 +6,7 @@ import type { Schemas } from '../../core/core'
 import BigPad from '../../parts/BigPad.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
+import ProfileGrades from '../../parts/ProfileGrades.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { fieldName, imperial, known, optionName, questionKey, say, sayFault, unitName } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
@@ -261,8 +262,14 @@ const line = computed(() => {
             </button>
           </li>
         </ul>
+        <ProfileGrades
+          v-else-if="question.id.startsWith('patches.') && question.id.includes('.profile_')"
+          :chosen="question.typed"
+          @pick="choose"
+        />
         <BigPad
           v-else
+          :plain="question.kind === 'date'"
           :id="question.id"
           :model-value="
             question.typed === draft.typed.value[question.id] ? question.typed : (draft.typed.value[question.id] ?? '')
