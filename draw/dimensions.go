@@ -149,6 +149,9 @@ func (n *net) asks(id string) bool {
 // partDimensions are the widths of openings and niches, on their walls.
 func (n *net) partDimensions() []dimension {
 	var list []dimension
+	if n.in.View.Width < ringsBelowPx && n.in.Zoom <= 1 { // no room for them
+		return nil
+	}
 	room := n.in.Area.Room
 	width := func(id string, edge int, from, width, up float64) {
 		f, known := n.frames["wall."+room.Edges[edge].Name]

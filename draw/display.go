@@ -6,7 +6,11 @@
 // colour and no sentence stands here.
 package draw
 
-import "dusha/core/wetarea"
+import (
+	"math"
+
+	"dusha/core/wetarea"
+)
 
 // Drawing is a display list. Box is what the view shows, in mm; MmPerPx is its scale, so
 // that a writer can keep letters at their size on the screen.
@@ -28,12 +32,13 @@ type Box struct {
 
 // Item is one thing drawn, in order from back to front.
 type Item struct {
-	Kind   string          `json:"kind"` // "path", "disc" or "text"
+	Kind   string          `json:"kind"` // "path", "lines" (each pair of points), "disc", "dots" or "text"
 	Style  string          `json:"style"`
 	Points []wetarea.Point `json:"points,omitempty"` // of a path
 	Closed bool            `json:"closed,omitempty"`
 	At     wetarea.Point   `json:"at"`               // centre of a disc, anchor of a text
 	Radius float64         `json:"radius,omitempty"` // mm
+	Step   float64         `json:"step,omitempty"`   // mm between dots, both ways from 0
 	Anchor string          `json:"anchor,omitempty"` // "start", "middle" or "end"
 	Say    *Say            `json:"say,omitempty"`    // words of a text
 }
@@ -124,7 +129,28 @@ func (d *Drawing) nearest(from int, centres []wetarea.Point, dx, dy float64) str
 	return found
 }
 
-func abs(x float64) float64 { return max(x, -x) }
+// tidy rounds a drawing to 0.01 mm: finer is nothing to see and much to carry.
+func (d *Drawing) tidy() {
+	const grain = 100
+	round := func(p *wetarea.Point) {
+		for k := range p {
+			p[k] = math.Round(p[k]*grain) / grain
+		}
+	}
+	for i := range d.Items {
+		for k := range d.Items[i].Points {
+			round(&d.Items[i].Points[k])
+		}
+		round(&d.Items[i].At)
+	}
+	for i := range d.Taps {
+		for k := range d.Taps[i].Outline {
+			round(&d.Taps[i].Outline[k])
+		}
+	}
+}
+
+func abs(x float64) float64 { return math.Abs(x) }
 
 // centre is the middle of the box round some points.
 func centre(points []wetarea.Point) wetarea.Point {
@@ -135,8 +161,13 @@ func centre(points []wetarea.Point) wetarea.Point {
 func extent(points []wetarea.Point) (low, high wetarea.Point) {
 	low, high = points[0], points[0]
 	for _, p := range points {
-		for k := range p {
-			low[k], high[k] = min(low[k], p[k]), max(high[k], p[k])
+		for k, v := range p { // compared by hand: min and max are slow in WebAssembly
+			if v < low[k] {
+				low[k] = v
+			}
+			if v > high[k] {
+				high[k] = v
+			}
 		}
 	}
 	return low, high

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dusha/core/fault"
 	"dusha/core/logbook"
 	"dusha/core/wetarea"
 )
@@ -30,6 +31,8 @@ func (n *net) drawEdges() {
 			folds[line.Surface] = append(folds[line.Surface], line)
 		}
 	}
+	// Lines of one style are one item, however many there are: a page is quicker for it.
+	lines := map[string][]wetarea.Point{}
 	for _, s := range n.in.Area.Surfaces {
 		f := n.frames[s.ID]
 		for _, outline := range append(slices.Clone(s.Outlines), s.Holes...) {
@@ -38,10 +41,10 @@ func (n *net) drawEdges() {
 				switch {
 				case onFold(folds[s.ID], p, q):
 				case s.Kind == "floor" && n.in.Area.Shape == "basin":
-					n.path("station", false, f.place(p), f.place(q))
+					lines["station"] = append(lines["station"], f.place(p), f.place(q))
 				case s.Kind == "wall" && p[1] == 0 && q[1] == 0: // where a box or a doorway stands
 				default:
-					n.path("cut", false, f.place(p), f.place(q))
+					lines["cut"] = append(lines["cut"], f.place(p), f.place(q))
 				}
 			}
 		}
@@ -54,8 +57,13 @@ func (n *net) drawEdges() {
 			on, _ := n.in.Area.Surface(line.Surface)
 			apart := on.Moved != nil || on.Kind == "soffit" || n.in.Area.Shape == "round_tank"
 			if style != "" && (line.Surface == j.Lines[0].Surface || apart) {
-				n.path(style, false, n.frames[line.Surface].place(line.From), n.frames[line.Surface].place(line.To))
+				lines[style] = append(lines[style], n.frames[line.Surface].place(line.From), n.frames[line.Surface].place(line.To))
 			}
+		}
+	}
+	for _, style := range []string{"station", "cut", "fold", "threshold", "trim"} {
+		if len(lines[style]) > 0 {
+			n.Items = append(n.Items, Item{Kind: "lines", Style: style, Points: lines[style]})
 		}
 	}
 	n.drawGaps()
@@ -341,7 +349,7 @@ func Run(in RunInputs) (Drawing, error) {
 	if err := in.View.check(); err != nil {
 		return Drawing{}, err
 	}
-	n := &net{in: NetInputs{View: in.View, Asking: in.Asking, Layers: []string{"dims"}}}
+	n := &net{in: NetInputs{Shown: Shown{View: in.View, Asking: in.Asking, Layers: []string{"dims"}}}}
 	n.Drawing = Drawing{Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
 	var points []wetarea.Point
 	for _, p := range in.Run.Points {
@@ -377,4 +385,33 @@ func Run(in RunInputs) (Drawing, error) {
 	}
 	n.linkWalks()
 	return n.Drawing, nil
+}
+
+// SurveyInputs ask for the net of a survey that is being typed.
+type SurveyInputs struct {
+	Form  string            `json:"form"`
+	Typed map[string]string `json:"typed"`
+	Shown
+}
+
+// Survey draws what can be drawn of a survey so far, in one call: the area does not leave the
+// core in between, and what is missing and what is asked are the form's. Before there is an
+// area it is a fault, and the page keeps its last drawing.
+func Survey(in SurveyInputs) (Drawing, error) {
+	asked, err := wetarea.Ask(in.Form, in.Typed)
+	if err != nil {
+		return Drawing{}, err
+	}
+	if asked.Sketch == nil {
+		return Drawing{}, fault.At("form", "draw.no_area")
+	}
+	for _, q := range asked.Form.Questions {
+		if q.State != "answered" {
+			in.Missing = append(in.Missing, q.ID)
+		}
+		if !q.Assumed || q.ID == in.Asking { // what stands as usual is not drawn
+			in.Asked = append(in.Asked, q.ID)
+		}
+	}
+	return Net(NetInputs{Area: *asked.Sketch, Shown: in.Shown})
 }

@@ -14,7 +14,12 @@ import (
 // NetInputs ask for the unfolded drawing of a wet area: the floor in the middle and each
 // wall folded outward on its own edge, to scale.
 type NetInputs struct {
-	Area     wetarea.Area        `json:"area"`
+	Area wetarea.Area `json:"area"`
+	Shown
+}
+
+// Shown is how an area is to be seen: layers, scale and what is chosen in it.
+type Shown struct {
 	View     View                `json:"view"`
 	Layers   []string            `json:"layers"`           // "dims", "bands", "coat", "film", "patches"
 	Zoom     float64             `json:"zoom,omitempty"`   // 0 or 1: the whole net
@@ -167,6 +172,7 @@ func Net(in NetInputs) (Drawing, error) {
 	n.drawWater()
 	n.drawSpot()
 	n.linkWalks()
+	n.tidy()
 	return n.Drawing, nil
 }
 
@@ -224,16 +230,12 @@ func (n *net) zoomIn() {
 	}
 }
 
+// drawDots lays a dot each half metre over the whole drawing: one item, however many there are.
 func (n *net) drawDots() {
-	first := func(from float64) float64 { return dotMm * float64(int(from/dotMm)) }
 	if n.Box.Width/dotMm*n.Box.Height/dotMm > mostDots || n.in.View.Width < 300 {
 		return
 	}
-	for y := first(n.Box.Y); y < n.Box.Y+n.Box.Height; y += dotMm {
-		for x := first(n.Box.X); x < n.Box.X+n.Box.Width; x += dotMm {
-			n.disc("dot", wetarea.Point{x, y}, 1.5*n.px)
-		}
-	}
+	n.Items = append(n.Items, Item{Kind: "dots", Style: "dot", Radius: 1.5 * n.px, Step: dotMm})
 }
 
 func (n *net) drawSurfaces() {
@@ -485,7 +487,12 @@ func (n *net) takenPlaces() []wetarea.Point {
 		taken = append(taken, n.frames[p.Surface].place(p.At))
 	}
 	if n.layer("dims") {
-		for _, d := range n.doorwayDimension(dimensionPx * n.px) {
+		inside := append(n.doorwayDimension(dimensionPx*n.px), n.partDimensions()...)
+		if len(n.in.Area.Room.Edges) == 0 { // the diameter lies across a round floor
+			floor := n.in.Area.Surfaces[0]
+			taken = append(taken, n.frames[floor.ID].place(wetarea.Point{floor.Length / 2, floor.Height / 2}))
+		}
+		for _, d := range inside {
 			taken = append(taken, wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2})
 		}
 	}

@@ -100,7 +100,7 @@ func TestTheTwinSaysWhatTheDrawingShows(t *testing.T) {
 		p.ID, p.Kind, p.Number = "band."+j.ID, "band", number
 		pieces = append(pieces, p)
 	}
-	d := net(t, draw.NetInputs{Area: area, Layers: []string{"bands", "numbers"}, Pieces: pieces, NextID: pieces[1].ID})
+	d := net(t, draw.NetInputs{Area: area, Shown: draw.Shown{Layers: []string{"bands", "numbers"}, Pieces: pieces, NextID: pieces[1].ID}})
 	said := map[string]bool{}
 	for _, line := range d.Twin {
 		said[line.ID] = true
@@ -121,7 +121,7 @@ func TestTheTwinSaysWhatTheDrawingShows(t *testing.T) {
 
 // From any tap the arrow keys reach every other one.
 func TestTheArrowKeysReachEverything(t *testing.T) {
-	d := net(t, draw.NetInputs{Area: shower(t), Layers: []string{"dims"}, Asking: "length"})
+	d := net(t, draw.NetInputs{Area: shower(t), Shown: draw.Shown{Layers: []string{"dims"}, Asking: "length"}})
 	for _, start := range d.Taps {
 		reached, open := map[string]bool{start.ID: true}, []string{start.ID}
 		for len(open) > 0 {
@@ -142,7 +142,7 @@ func TestTheArrowKeysReachEverything(t *testing.T) {
 }
 
 func TestTapsAreLargeEnoughForGloves(t *testing.T) {
-	d := net(t, draw.NetInputs{Area: shower(t), Layers: []string{"dims"}})
+	d := net(t, draw.NetInputs{Area: shower(t), Shown: draw.Shown{Layers: []string{"dims"}}})
 	for _, tap := range d.Taps {
 		low, high := tap.Outline[0], tap.Outline[2]
 		if wide, tall := (high[0]-low[0])/d.MmPerPx, (high[1]-low[1])/d.MmPerPx; wide < 55.9 || tall < 55.9 {
@@ -157,7 +157,7 @@ func TestThinSurfacesAndReadingsAreDrawn(t *testing.T) {
 	coat.Surfaces[0].Surface, coat.Surfaces[1].Surface = "wall.d", "floor"
 	coat.Least = 0.96
 	coat.Readings = []logbook.Reading{{Entry: "r1", Surface: "wall.d", Along: 300, Up: 300, Bracket: film.Bracket{Lower: 0.9, Upper: &upper}}}
-	d := net(t, draw.NetInputs{Area: shower(t), Layers: []string{"coat", "film"}, Coat: &coat})
+	d := net(t, draw.NetInputs{Area: shower(t), Shown: draw.Shown{Layers: []string{"coat", "film"}, Coat: &coat}})
 	styles := map[string]int{}
 	for _, item := range d.Items {
 		styles[item.Style]++
@@ -169,13 +169,119 @@ func TestThinSurfacesAndReadingsAreDrawn(t *testing.T) {
 
 func TestWhatCannotBeDrawnIsRefused(t *testing.T) {
 	for name, in := range map[string]draw.NetInputs{
-		"no area":       {View: draw.View{Width: 100, Height: 100}},
+		"no area":       {Shown: draw.Shown{View: draw.View{Width: 100, Height: 100}}},
 		"no view":       {Area: shower(t)},
-		"a huge view":   {Area: shower(t), View: draw.View{Width: 1e9, Height: 10}},
-		"a view of NaN": {Area: shower(t), View: draw.View{Width: math.NaN(), Height: 10}},
+		"a huge view":   {Area: shower(t), Shown: draw.Shown{View: draw.View{Width: 1e9, Height: 10}}},
+		"a view of NaN": {Area: shower(t), Shown: draw.Shown{View: draw.View{Width: math.NaN(), Height: 10}}},
 	} {
 		if _, err := draw.Net(in); len(fault.Of(err)) == 0 {
 			t.Errorf("%s was drawn", name)
 		}
+	}
+}
+
+// drawn are the styles of a drawing's items.
+func drawn(d draw.Drawing) map[string]int {
+	styles := map[string]int{}
+	for _, item := range d.Items {
+		styles[item.Style]++
+	}
+	return styles
+}
+
+func says(d draw.Drawing, key string) bool {
+	return slices.ContainsFunc(d.Twin, func(s draw.Say) bool { return s.Key == key })
+}
+
+// notched is a U-shaped room whose walls across the notch would lie over each other, with a
+// linear drain, a crack, a doorway without a stop and a patch of base.
+var notched = map[string]string{
+	"outline": "points", "points": "0 0; 4000 0; 4000 2500; 2900 2500; 2900 900; 1200 900; 1200 2500; 0 2500", "height": "1500",
+	"drains": "1", "drains.1.kind": "channel", "drains.1.wall": "a", "drains.1.along": "2000", "drains.1.out": "200", "drains.1.length": "900", "drains.1.diameter": "70",
+	"lines": "1 2", "lines.1.kind": "crack_live", "lines.1.surface": "wall.a", "lines.1.from.along": "100", "lines.1.from.up": "100", "lines.1.to.along": "900", "lines.1.to.up": "900", "lines.1.movement": "1",
+	"lines.2.kind": "movement", "lines.2.surface": "floor", "lines.2.from.wall": "a", "lines.2.from.along": "500", "lines.2.from.out": "0", "lines.2.to.wall": "a", "lines.2.to.along": "500", "lines.2.to.out": "2500", "lines.2.movement": "2",
+	"openings": "1", "openings.1.wall": "b", "openings.1.from_left": "300", "openings.1.width": "900", "openings.1.height": "2000",
+	"patches": "1", "patches.1.surface": "walls", "patches.1.material": "plaster", "patches.1.profile_found": "3",
+}
+
+func TestASurveyIsDrawnAsItIsTyped(t *testing.T) {
+	shown := draw.Shown{View: draw.View{Width: 900, Height: 700}, Layers: []string{"dims", "patches"}}
+	d, err := draw.Survey(draw.SurveyInputs{Form: "room", Typed: notched, Shown: shown})
+	if err != nil {
+		t.Fatal(err)
+	}
+	styles := drawn(d)
+	for _, style := range []string{"channel", "slot", "crack", "joint", "joint_side", "gap", "leader", "profile_3", "fall", "fold", "cut"} {
+		if styles[style] == 0 {
+			t.Errorf("nothing is drawn as %s", style)
+		}
+	}
+	for _, key := range []string{"twin.channel", "twin.line", "twin.gap", "twin.moved", "twin.patch"} {
+		if !says(d, key) {
+			t.Errorf("the twin does not say %s", key)
+		}
+	}
+	var asked []string
+	for _, tap := range d.Taps {
+		if tap.Kind == "dimension" {
+			asked = append(asked, tap.ID)
+		}
+	}
+	if !slices.Equal(asked, []string{"ask.height", "ask.openings.1.width"}) {
+		t.Errorf("dimensions are %v, only what was typed is wanted", asked)
+	}
+	if i := slices.IndexFunc(d.Items, func(item draw.Item) bool { return item.Kind == "dots" }); i < 0 || d.Items[i].Step != 500 {
+		t.Error("no dots show the scale")
+	}
+	if _, err := draw.Survey(draw.SurveyInputs{Form: "room", Typed: map[string]string{}, Shown: shown}); err == nil {
+		t.Error("an area that is not known is drawn")
+	}
+}
+
+func TestAPartOfTheNetIsSeenNearer(t *testing.T) {
+	at := func(zoom float64, centre *wetarea.Point) draw.Drawing {
+		d, err := draw.Survey(draw.SurveyInputs{Form: "room", Typed: notched, Shown: draw.Shown{View: draw.View{Width: 900, Height: 700}, Zoom: zoom, Centre: centre}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return d
+	}
+	whole, near := at(1, nil), at(3, nil)
+	if math.Abs(near.Box.Width*3-whole.Box.Width) > 1e-6 || math.Abs(near.MmPerPx*3-whole.MmPerPx) > 1e-9 || len(near.Taps) != len(whole.Taps) {
+		t.Errorf("three times as near: box %v of %v", near.Box, whole.Box)
+	}
+	corner := at(3, &wetarea.Point{-1e6, 1e6})
+	if corner.Box.X < whole.Box.X-1e-6 || corner.Box.Y+corner.Box.Height > whole.Box.Y+whole.Box.Height+1e-6 {
+		t.Errorf("what is seen leaves the drawing: %v of %v", corner.Box, whole.Box)
+	}
+	if far := at(1000, nil); far.Box.Width < whole.Box.Width/12-1e-6 {
+		t.Errorf("as near as %v", far.Box)
+	}
+}
+
+func TestAWalkThatDoesNotCloseIsDrawnWithItsGap(t *testing.T) {
+	run := wetarea.Run{Points: []wetarea.Point{{0, 0}, {2000, 0}, {2000, -1500}, {10, -1500}}, Gap: 1500}
+	d, err := draw.Run(draw.RunInputs{Run: run, View: draw.View{Width: 600, Height: 500}, Asking: "walls.b.length"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if styles := drawn(d); styles["gap"] != 1 || styles["dimension_asked"] != 1 || styles["cut"] != 3 || !says(d, "twin.run_gap") {
+		t.Errorf("%v", drawn(d))
+	}
+	run.Closed = true
+	if d, _ := draw.Run(draw.RunInputs{Run: run, View: draw.View{Width: 600, Height: 500}}); drawn(d)["gap"] != 0 {
+		t.Error("a walk that closes is drawn with a gap")
+	}
+}
+
+func TestLeaksAndTheWayOfTheWaterAreDrawn(t *testing.T) {
+	shown := draw.Shown{View: draw.View{Width: 900, Height: 700}, Way: []logbook.Spot{{Surface: "floor", Along: 100, Up: 100}, {Surface: "wall.a", Along: 900, Up: 900}},
+		Leaks: []logbook.Leak{{Entry: "1", LeakFound: logbook.LeakFound{Surface: "wall.a", Along: 500, Up: 300, State: "damp"}, Open: true}, {Entry: "2", LeakFound: logbook.LeakFound{Surface: "floor", Along: 300, Up: 300}}}}
+	d, err := draw.Survey(draw.SurveyInputs{Form: "room", Typed: notched, Shown: shown})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if styles := drawn(d); styles["leak"] != 1 || styles["leak_dry"] != 1 || styles["way"] == 0 || !says(d, "twin.way") {
+		t.Errorf("%v", drawn(d))
 	}
 }

@@ -16,7 +16,7 @@ async function stage(page: Page, name: string): Promise<void> {
 
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing, ${theme}`, async ({ page, house }) => {
-    test.setTimeout(180_000)
+    test.setTimeout(300_000)
     await page.emulateMedia({ colorScheme: theme })
     await page.goto(house.url)
     await expect(page.getByRole('link', { name: /Fennick/ }).first()).toBeVisible()
@@ -36,6 +36,16 @@ for (const theme of ['light', 'dark'] as const) {
     await page.getByRole('button', { name: 'Correct this' }).click()
     await page.locator('[data-tap="ask.length"]').click()
     await checkAxe(page, 'survey, asking')
+    await page.getByRole('button', { name: 'All numbers' }).click()
+    await page.getByRole('button', { name: 'Another shape' }).click()
+    await checkAxe(page, 'shapes')
+    await page.getByRole('radio', { name: /Rectangular room/ }).click()
+    await page.getByRole('button', { name: 'Files and copies' }).click()
+    await checkAxe(page, 'files')
+    await page.getByRole('dialog').getByRole('button', { name: 'Close', exact: true }).click()
+    await page.getByRole('button', { name: 'Base, leaks, past' }).click()
+    await checkAxe(page, 'base')
+    await page.getByRole('button', { name: 'Back to the numbers' }).click()
     await stage(page, 'Plan')
     await checkAxe(page, 'plan')
     await page.getByRole('button', { name: /Kits of/ }).click()
@@ -75,6 +85,10 @@ for (const theme of ['light', 'dark'] as const) {
     await page.locator('.wait-row .head').first().click()
     await checkAxe(page, 'waits')
     await page.getByRole('link', { name: 'Fennick Lake Hostel' }).click()
+    await page.getByRole('button', { name: /Local rules/ }).click()
+    await page.getByRole('button', { name: 'Make your own Generic indoor' }).click()
+    await checkAxe(page, 'rules')
+    await page.getByRole('dialog').getByRole('button', { name: 'Close', exact: true }).click()
     await page
       .getByRole('link', { name: /Drying room/ })
       .first()

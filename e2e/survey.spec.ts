@@ -106,8 +106,8 @@ test('the drawing comes nearer by buttons and keys, and leaves as a file', async
   await page.locator('.stage').filter({ hasText: 'Survey' }).getByRole('button').click()
 
   const net = page.locator('.left svg.net')
-  const wide = async () => Number((await net.getAttribute('viewBox'))!.split(' ')[2])
-  await expect.poll(wide).toBeGreaterThan(1)
+  const wide = async () => Number(await net.getAttribute('data-mm-per-px'))
+  await expect.poll(wide).toBeGreaterThan(0.1)
   const before = await wide()
   await page.getByRole('button', { name: 'Nearer' }).click()
   await expect.poll(wide).toBeLessThan(before)

@@ -7,13 +7,18 @@ package main
 import (
 	"encoding/json"
 	"fmt"
+	"runtime/debug"
 	"syscall/js"
 
 	"dusha/core/fault"
 	"dusha/draw"
 )
 
+// A call allocates far less than a page has: rare collections keep a keystroke quick.
+const collectAt = 600 // percent of what is kept
+
 func main() {
+	debug.SetGCPercent(collectAt)
 	table := draw.Table()
 	js.Global().Set("__core", js.FuncOf(func(_ js.Value, args []js.Value) (answer any) {
 		// A panic would end the program for good; it becomes an answer instead.

@@ -31,10 +31,9 @@ type surveyAskIn struct {
 type surveyAskOut struct {
 	Form
 	Survey *wetarea.Survey `json:"survey"` // complete, ready to be kept
-	Area   *wetarea.Area   `json:"area"`
-	Sketch *wetarea.Area   `json:"sketch"`
-	Run    *wetarea.Run    `json:"run"`   // walls laid one after the other, until they close
-	Gates  []wetarea.Gate  `json:"gates"` // what the survey itself finds
+	Sketch *wetarea.Area   `json:"sketch"` // what it measures so far; whole once there is a survey
+	Run    *wetarea.Run    `json:"run"`    // walls laid one after the other, until they close
+	Gates  []wetarea.Gate  `json:"gates"`  // what the survey itself finds
 }
 
 func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
@@ -42,7 +41,7 @@ func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
 	if err != nil {
 		return surveyAskOut{}, err
 	}
-	out := surveyAskOut{Form: formOf(asked.Form), Area: asked.Area, Sketch: asked.Sketch, Run: asked.Run, Gates: []wetarea.Gate{}}
+	out := surveyAskOut{Form: formOf(asked.Form), Sketch: asked.Sketch, Run: asked.Run, Gates: []wetarea.Gate{}}
 	if asked.Sketch != nil {
 		profile := rules.Generic()
 		if in.Rules != nil {

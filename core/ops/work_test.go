@@ -59,7 +59,7 @@ func TestASurveyIsAskedUntilItIsWhole(t *testing.T) {
 		t.Errorf("nothing typed: next %v, %v left", begun["next"], begun["left"])
 	}
 	whole := run(t, "survey.ask", `{"form":"rectangle","typed":{`+typedRoom+`}}`)
-	if whole["next"] != "" || whole["left"] != 0.0 || whole["survey"] == nil || whole["area"] == nil {
+	if whole["next"] != "" || whole["left"] != 0.0 || whole["survey"] == nil || whole["sketch"] == nil {
 		t.Errorf("all typed: next %v, %v left", whole["next"], whole["left"])
 	}
 	wrong := run(t, "survey.ask", `{"form":"rectangle","typed":{`+strings.Replace(typedRoom, `"900"`, `"2500"`, 1)+`}}`)
@@ -82,7 +82,7 @@ func TestANumberIsReadOrItsFieldIsNamed(t *testing.T) {
 }
 
 func TestAPlaceLiesOnItsSurfaceOrIsRefused(t *testing.T) {
-	area, err := json.Marshal(run(t, "survey.ask", `{"form":"rectangle","typed":{`+typedRoom+`}}`)["area"])
+	area, err := json.Marshal(run(t, "survey.ask", `{"form":"rectangle","typed":{`+typedRoom+`}}`)["sketch"])
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -215,8 +215,13 @@ func extent(outlines ...[]Point) (low, high Point) {
 	low, high = Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}
 	for _, outline := range outlines {
 		for _, p := range outline {
-			for k := range p {
-				low[k], high[k] = min(low[k], p[k]), max(high[k], p[k])
+			for k, v := range p { // compared by hand: min and max are slow in WebAssembly
+				if v < low[k] {
+					low[k] = v
+				}
+				if v > high[k] {
+					high[k] = v
+				}
 			}
 		}
 	}

@@ -12,7 +12,7 @@ type Point [2]float64
 func (p Point) minus(q Point) Point          { return Point{p[0] - q[0], p[1] - q[1]} }
 func (p Point) plus(q Point) Point           { return Point{p[0] + q[0], p[1] + q[1]} }
 func (p Point) times(k float64) Point        { return Point{p[0] * k, p[1] * k} }
-func (p Point) length() float64              { return math.Hypot(p[0], p[1]) }
+func (p Point) length() float64              { return math.Sqrt(p[0]*p[0] + p[1]*p[1]) } // mm: no overflow to fear
 func cross(a, b Point) float64               { return a[0]*b[1] - a[1]*b[0] }
 func dot(a, b Point) float64                 { return a[0]*b[0] + a[1]*b[1] }
 func side(a, b, p Point) float64             { return cross(b.minus(a), p.minus(a)) }

@@ -54,13 +54,8 @@ type piece struct {
 }
 
 // apart tells by their boxes alone that two pieces, the first moved, cannot overlap.
-func (p piece) apart(by Point, other piece) bool {
-	for k := range by {
-		if p.low[k]+by[k] >= other.high[k] || p.high[k]+by[k] <= other.low[k] {
-			return true
-		}
-	}
-	return false
+func (p *piece) apart(by Point, other *piece) bool {
+	return p.low[0]+by[0] >= other.high[0] || p.high[0]+by[0] <= other.low[0] || p.low[1]+by[1] >= other.high[1] || p.high[1]+by[1] <= other.low[1]
 }
 
 // quads are the convex pieces by which a surface is tested: a wall by the box round each
@@ -94,64 +89,131 @@ func counterClockwise(outline []Point) []Point {
 	return outline
 }
 
-// clearance is how far pieces have to slide along a direction until they overlap nothing.
+// clearance is how far pieces have to slide along a direction until they overlap nothing. Only
+// what lies across the slide counts, the nearest first; passing it again changes nothing once
+// no piece has moved.
 func clearance(pieces, placed []piece, way Point) float64 {
+	if !anyOverlap(pieces, placed) {
+		return 0
+	}
+	across := Point{-way[1], way[0]}
+	var all []Point
+	for _, own := range pieces {
+		all = append(all, own.points...)
+	}
+	left, right := spread(all, across)
+	near, _ := spread(all, way)
+	type stander struct {
+		*piece
+		near, far float64
+	}
+	var inWay []stander
+	for k := range placed {
+		if low, high := placed[k].boxSpread(across); high <= left || low >= right {
+			continue // its box alone lies beside the slide
+		}
+		low, high := spread(placed[k].points, across)
+		first, last := spread(placed[k].points, way)
+		if high > left && low < right && last > near {
+			inWay = append(inWay, stander{&placed[k], first, last})
+		}
+	}
+	slices.SortFunc(inWay, func(a, b stander) int { return cmp.Compare(a.near, b.near) })
 	shift := 0.0
 	for moved := true; moved; {
 		moved = false
-		for _, own := range pieces {
-			by := way.times(shift)
-			here := make([]Point, len(own.points))
-			for i, p := range own.points {
-				here[i] = p.plus(by)
-			}
-			for _, other := range placed {
-				if own.apart(by, other) || !overlap(here, other.points) {
+		for _, other := range inWay {
+			for i := range pieces {
+				own := &pieces[i]
+				by := way.times(shift)
+				if own.apart(by, other.piece) || !overlap(own.movedBy(by), other.points) {
 					continue
 				}
-				_, far := spread(other.points, way)
-				near, _ := spread(here, way)
-				shift += far - near + gapMm
-				moved = true
-				break
-			}
-			if moved {
-				break
+				begins, _ := spread(own.points, way)
+				shift, moved = other.far-begins+gapMm, true
 			}
 		}
 	}
 	return shift
 }
 
+func anyOverlap(pieces, placed []piece) bool {
+	for i := range pieces {
+		for k := range placed {
+			if !pieces[i].apart(Point{}, &placed[k]) && overlap(pieces[i].points, placed[k].points) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// boxSpread is the spread of the box round a piece: never less than its own.
+func (p *piece) boxSpread(way Point) (low, high float64) {
+	middle, half := p.low.plus(p.high).times(0.5), p.high.minus(p.low).times(0.5)
+	at, reach := dot(middle, way), math.Abs(half[0]*way[0])+math.Abs(half[1]*way[1])
+	return at - reach, at + reach
+}
+
+func (p *piece) movedBy(by Point) []Point {
+	moved := make([]Point, len(p.points))
+	for i, q := range p.points {
+		moved[i] = q.plus(by)
+	}
+	return moved
+}
+
 func spread(points []Point, way Point) (low, high float64) {
 	low, high = math.Inf(1), math.Inf(-1)
 	for _, p := range points {
 		d := dot(p, way)
-		low, high = min(low, d), max(high, d)
+		if d < low {
+			low = d
+		}
+		if d > high {
+			high = d
+		}
 	}
 	return low, high
 }
 
 // overlap tells whether two convex pieces share more than an edge (separating axes).
 func overlap(a, b []Point) bool {
+	return !parted(a, b) && !parted(b, a)
+}
+
+// parted tells whether one of a's edges has b wholly on its other side, touching let pass.
+func parted(a, b []Point) bool {
 	const touching = 0.5 // mm
-	for _, piece := range [][]Point{a, b} {
-		for i := range piece {
-			p, q := edgeEnds(piece, i)
-			edge := q.minus(p)
-			long := edge.length()
-			if long == 0 {
-				continue
+	for i, p := range a {
+		q := a[0]
+		if i+1 < len(a) {
+			q = a[i+1]
+		}
+		normal := Point{p[1] - q[1], q[0] - p[0]} // inward of a counter-clockwise piece
+		long := normal.length()
+		own, aLow, aHigh := dot(p, normal), 0.0, 0.0
+		for _, v := range a {
+			d := dot(v, normal) - own
+			if d < aLow {
+				aLow = d
 			}
-			normal := Point{-edge[1] / long, edge[0] / long}
-			aLow, aHigh := spread(a, normal)
-			bLow, bHigh := spread(b, normal)
-			if aHigh < bLow+touching || bHigh < aLow+touching {
-				return false
+			if d > aHigh {
+				aHigh = d
 			}
 		}
+		within := touching * long
+		below, above := true, true
+		for _, v := range b {
+			d := dot(v, normal) - own
+			below = below && d < aLow+within
+			above = above && d > aHigh-within
+		}
+		if long > 0 && (below || above) {
+			return true
+		}
 	}
-	return true
+	return false
 }
 
 // setOut lays the surfaces that hang on no edge in rows below the net.

@@ -159,7 +159,7 @@ func (d *dossier) scope() {
 		d.text(d.Say("paper.no_survey"))
 		return
 	}
-	d.net(draw.NetInputs{Area: *l.Geometry, Layers: []string{"dims"}})
+	d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"dims"}}})
 	var rows [][]string
 	total := 0.0
 	for _, s := range l.Geometry.Surfaces {
@@ -202,7 +202,7 @@ func (d *dossier) plan() {
 	d.table([]column{{d.Say("paper.coat"), 1, false}, {d.Say("paper.target"), 2, true}, {d.Say("paper.least"), 2, true}, {d.Say("paper.need"), 2, true}}, rows)
 	if len(l.Pieces) > 0 && l.Geometry != nil {
 		d.sub(d.Say("paper.details"))
-		d.net(draw.NetInputs{Area: *l.Geometry, Layers: []string{"bands"}, Pieces: l.Pieces})
+		d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"bands"}, Pieces: l.Pieces}})
 		bedded := 0
 		for _, piece := range l.Pieces {
 			if piece.Bedded {
@@ -279,7 +279,7 @@ func (d *dossier) film() {
 			continue
 		}
 		d.Ln(5) // flags of readings stand out over the drawing
-		d.net(draw.NetInputs{Area: *d.Look.Geometry, Layers: []string{"coat", "film"}, Coat: &coat})
+		d.net(draw.NetInputs{Area: *d.Look.Geometry, Shown: draw.Shown{Layers: []string{"coat", "film"}, Coat: &coat}})
 		d.surfaces(coat)
 		d.batches(coat.Step)
 	}

@@ -128,7 +128,7 @@ func TestEveryStyleHasItsLooksOnPaper(t *testing.T) {
 		l := hostel(t, area).Look
 		var drawings []draw.Drawing
 		for i := range l.Coats {
-			d, err := draw.Net(draw.NetInputs{Area: *l.Geometry, View: view, Layers: []string{"dims", "bands", "coat", "film"}, Coat: &l.Coats[i], Pieces: l.Pieces})
+			d, err := draw.Net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{View: view, Layers: []string{"dims", "bands", "coat", "film"}, Coat: &l.Coats[i], Pieces: l.Pieces}})
 			if err != nil {
 				t.Fatal(err)
 			}

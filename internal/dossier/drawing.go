@@ -2,6 +2,7 @@ package dossier
 
 import (
 	"fmt"
+	"math"
 
 	"codeberg.org/go-pdf/fpdf"
 
@@ -93,8 +94,18 @@ func (p *paper) drawing(d draw.Drawing, wide, tall float64, say func(draw.Say) s
 		switch item.Kind {
 		case "path":
 			g.path(style, item)
+		case "lines":
+			for k := 0; k+1 < len(item.Points); k += 2 {
+				g.path(style, draw.Item{Points: item.Points[k : k+2]})
+			}
 		case "disc":
 			g.disc(style, item)
+		case "dots":
+			for y := math.Ceil(g.box.Y/item.Step) * item.Step; y < g.box.Y+g.box.Height; y += item.Step {
+				for x := math.Ceil(g.box.X/item.Step) * item.Step; x < g.box.X+g.box.Width; x += item.Step {
+					g.disc(style, draw.Item{At: wetarea.Point{x, y}, Radius: item.Radius})
+				}
+			}
 		case "text":
 			g.letters(style, item, say)
 		}

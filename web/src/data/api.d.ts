@@ -259,6 +259,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/draw.survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws the net of a survey that is being typed. */
+        post: operations["compute-draw-survey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.tide": {
         parameters: {
             query?: never;
@@ -1445,6 +1462,8 @@ export interface components {
             /** Format: double */
             radius?: number;
             say?: components["schemas"]["DrawSay"];
+            /** Format: double */
+            step?: number;
             style: string;
         };
         DrawLevelsInputs: {
@@ -1506,6 +1525,28 @@ export interface components {
             surface: string;
             /** Format: double */
             up_mm: number;
+        };
+        DrawSurveyInputs: {
+            asked?: string[];
+            asking?: string;
+            centre?: number[];
+            coat?: components["schemas"]["LogbookCoatLook"];
+            form: string;
+            layers: string[];
+            leaks?: components["schemas"]["LogbookLeak"][];
+            missing?: string[];
+            next_piece?: string;
+            pieces?: components["schemas"]["LogbookPieceLook"][];
+            selected?: string[];
+            spot?: components["schemas"]["DrawSpot"];
+            typed: {
+                [key: string]: string;
+            };
+            view: components["schemas"]["DrawView"];
+            way?: components["schemas"]["LogbookSpot"][];
+            wide?: boolean;
+            /** Format: double */
+            zoom?: number;
         };
         DrawTap: {
             id: string;
@@ -2976,7 +3017,6 @@ export interface components {
             };
         };
         OpsSurveyAskOut: {
-            area: components["schemas"]["WetareaArea"] | null;
             gates: components["schemas"]["WetareaGate"][];
             /** Format: int64 */
             left: number;
@@ -4224,6 +4264,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DrawScaleInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
+    "compute-draw-survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawSurveyInputs"];
             };
         };
         responses: {

@@ -18,7 +18,6 @@ const STYLES = [
   'stroke-linecap',
   'stroke-linejoin',
   'paint-order',
-  'vector-effect',
   'font-family',
   'font-size',
   'font-weight',
@@ -46,9 +45,10 @@ export function svgText(svg: SVGSVGElement, title: string): string {
   })
   for (const { name } of [...copy.attributes]) if (name !== 'viewBox') copy.removeAttribute(name)
   copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg')
-  const [, , width, height] = copy.getAttribute('viewBox')!.split(' ')
-  copy.setAttribute('width', `${width}mm`)
-  copy.setAttribute('height', `${height}mm`)
+  const [, , width, height] = copy.getAttribute('viewBox')!.split(' ').map(Number)
+  const mm = Number(svg.dataset.mmPerPx)
+  copy.setAttribute('width', `${(width! * mm).toFixed(1)}mm`)
+  copy.setAttribute('height', `${(height! * mm).toFixed(1)}mm`)
   const name = document.createElementNS('http://www.w3.org/2000/svg', 'title')
   name.textContent = title
   copy.prepend(name)

@@ -3,7 +3,7 @@
 import { computed, nextTick, ref, useId } from 'vue'
 import { call, Refusal, type Schemas } from '../core/core'
 import { fieldName, say } from '../words/words'
-import { grains, pathOf } from './shapes'
+import { grains, inPx, linesOf, pathOf } from './shapes'
 import ZoomKeys from './ZoomKeys.vue'
 import { useDrawing } from './useDrawing'
 import { useZoom } from './useZoom'
@@ -19,6 +19,8 @@ const props = defineProps<{
   taps?: string[]
   mini?: boolean
   spots?: boolean
+  /** a survey that is being typed: drawn from its answers, without its area going to and fro */
+  survey?: { form: string; typed: Record<string, string> } | null
   /** walls laid one after the other, drawn until they close */
   run?: Schemas['WetareaRun'] | null
 }>()
@@ -26,14 +28,26 @@ const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>
 
 const host = ref<HTMLElement>()
 const { zoom, centre, near, far, whole, shift, follow, pointers } = useZoom()
-const { drawing, box } = useDrawing(
+const seen = () => {
+  const { area, ...shown } = props.input
+  return { area, shown: { ...shown, zoom: zoom.value, ...(centre.value ? { centre: centre.value } : {}) } }
+}
+const { drawing } = useDrawing(
   host,
-  () => JSON.stringify([props.input, props.run, zoom.value, centre.value]),
-  (view) =>
-    props.run
-      ? call('draw.run', { run: props.run, view, asking: props.input.asking ?? '' })
-      : call('draw.net', { ...props.input, view, zoom: zoom.value, ...(centre.value ? { centre: centre.value } : {}) }),
+  () => {
+    const { area, shown } = seen()
+    return JSON.stringify([shown, props.survey ?? area, props.run])
+  },
+  (view) => {
+    if (props.run) return call('draw.run', { run: props.run, view, asking: props.input.asking ?? '' })
+    const { area, shown } = seen()
+    return props.survey
+      ? call('draw.survey', { ...props.survey, ...shown, view })
+      : call('draw.net', { area, ...shown, view })
+  },
 )
+/** As it is written: in px, so that a line is as wide as it says. */
+const shown = computed(() => (drawing.value ? inPx(drawing.value) : null))
 const canZoom = computed(() => !props.mini && !props.run)
 const svg = ref<SVGSVGElement>()
 const focused = ref('')
@@ -53,7 +67,7 @@ function sentence(what: Say): string {
 }
 
 const words = (item: Item) => (item.say ? say(item.say.key, item.say.args) : '')
-const taps = computed(() => (drawing.value?.taps ?? []).filter((tap) => !props.taps || props.taps.includes(tap.kind)))
+const taps = computed(() => (shown.value?.taps ?? []).filter((tap) => !props.taps || props.taps.includes(tap.kind)))
 
 /** One stop for the tab key; the arrow keys walk on from it. */
 const stop = computed(() => (taps.value.some((tap) => tap.id === focused.value) ? focused.value : taps.value[0]?.id))
@@ -117,22 +131,29 @@ async function spotAt(event: MouseEvent): Promise<void> {
   if (!props.spots || !svg.value || !drawing.value || pointers.dragged()) return
   const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value.getScreenCTM()!.inverse())
   try {
-    emit('spot', await call('draw.place', { area: props.input.area, x: at.x, y: at.y }))
+    const { box, mm_per_px: mm } = drawing.value
+    emit('spot', await call('draw.place', { area: props.input.area, x: box.x + at.x * mm, y: box.y + at.y * mm }))
   } catch (error) {
     if (!(error instanceof Refusal)) throw error
     emit('beside')
   }
 }
 
-const px = computed(() => drawing.value?.mm_per_px ?? 1)
 // Patterns are named by instance: several drawings of different scale stand on one page.
 const uid = useId()
 const looks = computed(() => ({
-  '--px': px.value,
   ...Object.fromEntries(
     ['one-way', 'across', 'thin', 'mesh', 'patch'].map((name) => [`--${name}`, `url(#${name}-${uid})`]),
   ),
 }))
+/** Distance of the dots that show the scale, px. */
+const dots = computed(() => shown.value?.items.find((item) => item.kind === 'dots')?.step)
+/** A tile of dots begins half a step before a whole one. */
+const dotsFrom = computed(() => {
+  const step = dots.value ?? 0
+  const { box, mm_per_px: mm } = drawing.value!
+  return [-box.x / mm - step / 2, -box.y / mm - step / 2]
+})
 /** The pattern of a profile of the base, 1 to 9. */
 function filling(style: string): Record<string, string> | undefined {
   const grade = /^profile_(\d)$/.exec(style)?.[1]
@@ -142,7 +163,7 @@ const asking = computed(() => props.input.asking ?? '')
 defineExpose({ svg })
 const plates = computed(() => {
   // The text on the plate that is asked stands on lime in both themes.
-  const items = drawing.value?.items ?? []
+  const items = shown.value?.items ?? []
   return new Set(items.flatMap((item, i) => (item.style === 'plate_asked' ? [i + 1] : [])))
 })
 </script>
@@ -152,60 +173,66 @@ const plates = computed(() => {
     <svg
       ref="svg"
       class="net"
-      :viewBox="box"
+      :viewBox="`0 0 ${shown?.box.width ?? 1} ${shown?.box.height ?? 1}`"
+      :data-mm-per-px="drawing?.mm_per_px"
       :style="looks"
       :role="mini ? 'img' : 'group'"
       :aria-label="mini ? name : say('net.label', { name })"
       @click="spotAt"
-      @pointerdown="canZoom && drawing && pointers.down($event, drawing.box, svg!)"
+      @pointerdown="canZoom && drawing && pointers.down($event, drawing.box, drawing.mm_per_px)"
       @pointermove="pointers.move($event)"
       @pointerup="pointers.up($event)"
       @pointercancel="pointers.up($event)"
     >
       <defs>
-        <pattern :id="`one-way-${uid}`" patternUnits="userSpaceOnUse" :width="26 * px" :height="11 * px">
-          <rect :width="26 * px" :height="11 * px" fill="var(--water1)" />
-          <path :d="`M${2 * px} ${5 * px}H${19 * px}`" class="p-stroke" />
-        </pattern>
-        <pattern :id="`across-${uid}`" patternUnits="userSpaceOnUse" :width="26 * px" :height="26 * px">
-          <rect :width="26 * px" :height="26 * px" fill="var(--water1)" />
-          <path :d="`M${2 * px} ${5 * px}H${19 * px}M${13 * px} ${9 * px}V${24 * px}`" class="p-stroke" />
-        </pattern>
         <pattern
-          :id="`thin-${uid}`"
+          v-if="dots"
+          :id="`dots-${uid}`"
           patternUnits="userSpaceOnUse"
-          :width="12 * px"
-          :height="12 * px"
-          patternTransform="rotate(45)"
+          :x="dotsFrom[0]"
+          :y="dotsFrom[1]"
+          :width="dots"
+          :height="dots"
         >
-          <rect :width="12 * px" :height="12 * px" fill="var(--amber1)" />
-          <rect :width="3 * px" :height="12 * px" fill="var(--amber3)" />
+          <circle :cx="dots / 2" :cy="dots / 2" r="1.5" style="fill: var(--line)" />
+        </pattern>
+        <pattern :id="`one-way-${uid}`" patternUnits="userSpaceOnUse" width="26" height="11">
+          <rect width="26" height="11" fill="var(--water1)" />
+          <path d="M2 5H19" class="p-stroke" />
+        </pattern>
+        <pattern :id="`across-${uid}`" patternUnits="userSpaceOnUse" width="26" height="26">
+          <rect width="26" height="26" fill="var(--water1)" />
+          <path d="M2 5H19M13 9V24" class="p-stroke" />
+        </pattern>
+        <pattern :id="`thin-${uid}`" patternUnits="userSpaceOnUse" width="12" height="12" patternTransform="rotate(45)">
+          <rect width="12" height="12" fill="var(--amber1)" />
+          <rect width="3" height="12" fill="var(--amber3)" />
         </pattern>
         <pattern
           :id="`patch-${uid}`"
           patternUnits="userSpaceOnUse"
-          :width="14 * px"
-          :height="14 * px"
+          width="14"
+          height="14"
           patternTransform="rotate(-45)"
         >
-          <rect :width="1.6 * px" :height="14 * px" style="fill: var(--edge)" />
+          <rect width="1.6" height="14" style="fill: var(--edge)" />
         </pattern>
         <pattern
           v-for="grade in 9"
           :id="`profile-${grade}-${uid}`"
           :key="grade"
           patternUnits="userSpaceOnUse"
-          :width="16 * px"
-          :height="16 * px"
+          width="16"
+          height="16"
         >
-          <path :d="grains(grade, px)" style="fill: var(--edge)" />
+          <path :d="grains(grade)" style="fill: var(--edge)" />
         </pattern>
-        <pattern :id="`mesh-${uid}`" patternUnits="userSpaceOnUse" :width="6 * px" :height="6 * px">
-          <rect :width="6 * px" :height="6 * px" fill="var(--stone3)" />
-          <circle :cx="3 * px" :cy="3 * px" :r="1 * px" style="fill: var(--edge)" />
+        <pattern :id="`mesh-${uid}`" patternUnits="userSpaceOnUse" width="6" height="6">
+          <rect width="6" height="6" fill="var(--stone3)" />
+          <circle cx="3" cy="3" r="1" style="fill: var(--edge)" />
         </pattern>
       </defs>
-      <template v-for="(item, i) in drawing?.items ?? []" :key="i">
+      <template v-for="(item, i) in shown?.items ?? []" :key="i">
         <template v-if="item.kind === 'path'">
           <path :d="pathOf(item)" :class="`s-${item.style}`" :style="filling(item.style)" />
           <path
@@ -220,6 +247,15 @@ const plates = computed(() => {
             style="stroke: var(--lime); stroke-width: 2px"
           />
         </template>
+        <path v-else-if="item.kind === 'lines'" :d="linesOf(item)" :class="`s-${item.style}`" />
+        <rect
+          v-else-if="item.kind === 'dots'"
+          :x="shown!.box.x"
+          :y="shown!.box.y"
+          :width="shown!.box.width"
+          :height="shown!.box.height"
+          :style="{ fill: `url(#dots-${uid})` }"
+        />
         <circle
           v-else-if="item.kind === 'disc'"
           :cx="item.at[0]"
@@ -234,7 +270,7 @@ const plates = computed(() => {
           :text-anchor="item.anchor as 'middle'"
           :class="`s-${item.style}`"
           :style="
-            plates.has(i) || (item.style === 'number' && drawing?.items[i - 1]?.style === 'number_next')
+            plates.has(i) || (item.style === 'number' && shown?.items[i - 1]?.style === 'number_next')
               ? { fill: 'var(--lime-ink)' }
               : undefined
           "
@@ -277,6 +313,11 @@ const plates = computed(() => {
 </template>
 
 <style scoped>
+/* A layer of its own: a digit typed beside it does not paint the drawing again. */
+.drawing:not(.mini) {
+  contain: layout paint style;
+  will-change: transform;
+}
 .drawing {
   width: 100%;
   height: 100%;

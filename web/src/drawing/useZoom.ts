@@ -52,10 +52,10 @@ export function useZoom() {
     return { at: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2], spread: Math.hypot(a[0] - b[0], a[1] - b[1]) }
   }
   const pointers = {
-    down(event: PointerEvent, box: Box, svg: SVGSVGElement): void {
+    down(event: PointerEvent, box: Box, mmPerPx: number): void {
       fingers.set(event.pointerId, [event.clientX, event.clientY])
       moved = fingers.size > 1
-      from = { box, zoom: zoom.value, scale: 1 / (svg.getScreenCTM()?.a ?? 1), ...gather() }
+      from = { box, zoom: zoom.value, scale: mmPerPx, ...gather() }
     },
     move(event: PointerEvent): void {
       if (!from || !fingers.has(event.pointerId)) return

@@ -81,6 +81,9 @@ function typed(event: Event): void {
 </template>
 
 <style scoped>
+.pad {
+  contain: layout paint style;
+}
 .number {
   display: flex;
   align-items: baseline;

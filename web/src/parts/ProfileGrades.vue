@@ -19,7 +19,7 @@ const tiles = [0, 1, 2].flatMap((y) => [0, 1, 2].map((x) => `translate(${x * TIL
       @click="emit('pick', String(grade))"
     >
       <svg viewBox="0 0 48 48" width="72" height="72" aria-hidden="true">
-        <path v-for="tile in tiles" :key="tile" :d="grains(grade, 1)" :transform="tile" />
+        <path v-for="tile in tiles" :key="tile" :d="grains(grade)" :transform="tile" />
       </svg>
       <strong>{{ grade }}</strong>
     </button>

@@ -66,9 +66,7 @@ const lines = computed(() => {
   display: none;
 }
 summary {
-  min-height: 56px;
-  display: flex;
-  align-items: center;
+  padding-block: 15px;
   font-weight: 650;
   cursor: pointer;
 }

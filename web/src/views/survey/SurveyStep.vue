@@ -202,13 +202,13 @@ const line = computed(() => {
         ref="net"
         :name="look.name"
         :run="run"
+        :survey="editing ? { form, typed: draft.typed.value } : null"
         :spots="showsBase"
         :input="{
           area: shownArea!,
           layers,
           asking: editing ? asking : '',
-          missing: missing.map((q) => q.id),
-          asked: dimensioned,
+          ...(editing ? {} : { asked: dimensioned }),
           wide: imperial,
           leaks: look.leaks,
           way: base?.way ?? look.history?.path ?? [],
@@ -269,8 +269,8 @@ const line = computed(() => {
         />
         <BigPad
           v-else
-          :plain="question.kind === 'date'"
           :id="question.id"
+          :plain="question.kind === 'date'"
           :model-value="
             question.typed === draft.typed.value[question.id] ? question.typed : (draft.typed.value[question.id] ?? '')
           "

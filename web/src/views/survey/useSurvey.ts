@@ -1,5 +1,5 @@
 // The survey under way: its form, what was typed, and what the core makes of it.
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
@@ -32,8 +32,14 @@ export function useSurvey() {
   /** The question under way is found again after a reload. */
   const kept = ref(sessionStorage.getItem(`asking.${area}`) ?? '')
   watch(kept, (id) => sessionStorage.setItem(`asking.${area}`, id))
-  const read = async (): Promise<Schemas['OpsSurveyAskOut']> =>
-    call('survey.ask', { form: form.value || 'rectangle', typed: { ...draft.typed.value }, rules: look.value.rules })
+  const read = async (): Promise<Schemas['OpsSurveyAskOut']> => {
+    await nextTick() // the drawing is asked first: the eye is there
+    return call('survey.ask', {
+      form: form.value || 'rectangle',
+      typed: { ...draft.typed.value },
+      rules: look.value.rules,
+    })
+  }
   const asks = useAsking(draft, read, kept, open)
 
   /** The last drawing that fitted: a wrong number does not take it away. */
