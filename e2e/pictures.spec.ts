@@ -61,6 +61,26 @@ test('light, at a tablet’s size', async ({ page, house }) => {
   await picture(page, 'bucket')
 })
 
+test('other shapes', async ({ page, house }) => {
+  const open = async (name: RegExp) => {
+    await page.goto(house.url)
+    await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
+    await page.getByRole('link', { name }).first().click()
+    await stage(page, 'Survey')
+  }
+  await open(/Shower room 2/)
+  await picture(page, 'survey-l')
+  await open(/Plunge pool/)
+  await picture(page, 'pool')
+  await open(/Cellar wall/)
+  await page.getByRole('button', { name: 'Base, leaks, past' }).click()
+  await picture(page, 'cellar')
+  await page.getByRole('button', { name: 'Back to the numbers' }).click()
+  await page.getByRole('button', { name: 'Correct this' }).click()
+  await page.getByRole('button', { name: 'Another shape' }).click()
+  await picture(page, 'shapes')
+})
+
 test('dark', async ({ page, house }) => {
   await page.emulateMedia({ colorScheme: 'dark' })
   await openShower(page, house)

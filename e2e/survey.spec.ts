@@ -168,6 +168,21 @@ test('leaks are noted on the drawing, plugged and looked at again; the past lead
   await leak.getByRole('button', { name: 'Plugged' }).click()
   await asCrewLead(page)
   await leak.getByRole('button', { name: 'Dry now' }).click()
+  // A photo goes out as soon as there is signal, before the entry that names it.
+  const sent = page.waitForResponse((r) => r.url().includes('/photos/') && r.request().method() === 'PUT')
+  const dot = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+  await page
+    .getByLabel('Add a photo')
+    .setInputFiles({ name: 'wall.png', mimeType: 'image/png', buffer: Buffer.from(dot, 'base64') })
+  await expect(page.getByRole('img', { name: 'Photo 1' })).toBeVisible()
+  expect((await sent).status()).toBe(204)
+  await page.getByLabel('What lies behind').fill('Garden soil and the old drain')
+  await mitre(page, 'Keep').click()
+  await expect(page.getByRole('button', { name: 'Keep', exact: true })).toBeDisabled()
+  await page
+    .getByLabel('Add a photo')
+    .setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') })
+  await expect(page.getByText('This file is no picture.')).toBeVisible()
   await page.getByRole('button', { name: 'Back to the numbers' }).click()
   await expect(page.getByText('Running water')).toHaveCount(0)
   await expect(page.getByText('Weak or hollow base: Wall B.')).toBeVisible()

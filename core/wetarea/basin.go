@@ -1,7 +1,6 @@
 package wetarea
 
 import (
-	"cmp"
 	"math"
 	"slices"
 
@@ -340,9 +339,4 @@ func (b Box) corners() []Point {
 	low := Point{min(b.CornerA[0], b.CornerB[0]), min(b.CornerA[1], b.CornerB[1])}
 	high := Point{max(b.CornerA[0], b.CornerB[0]), max(b.CornerA[1], b.CornerB[1])}
 	return []Point{low, {high[0], low[1]}, high, {low[0], high[1]}}
-}
-
-// sortStations puts stations in their order along the axis, those at one place as they came.
-func sortStations(list []Station) {
-	slices.SortStableFunc(list, func(a, b Station) int { return cmp.Compare(a.At, b.At) })
 }

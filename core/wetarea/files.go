@@ -42,9 +42,7 @@ func ReadOutline(format, text string) (map[string]string, error) {
 		points = points[:n-1]
 	}
 	if err := CheckOutline(points); err != nil {
-		each := fault.Of(err)[0]
-		each.Field = "file"
-		return nil, each
+		return nil, inLetters(err, "file")
 	}
 	list := make([]string, len(points))
 	for i, p := range points {

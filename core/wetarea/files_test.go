@@ -29,7 +29,7 @@ func TestOutlinesFromFiles(t *testing.T) {
 		{"two polylines", "dxf", strings.Replace(polylineFile, "0\nLWPOLYLINE", "0\nLWPOLYLINE\n70\n1\n10\n0\n20\n0\n0\nLWPOLYLINE", 1), "", "file.one_polyline_wanted"},
 		{"no drawing at all", "dxf", "hello\nthere\n", "", "file.no_dxf"},
 		{"a unit of miles", "dxf", strings.Replace(polylineFile, "70\n6\n", "70\n3\n", 1), "", "file.unknown_unit"},
-		{"walls that cross", "csv", "0,0\n2000,1500\n2000,0\n0,1500\n", "", "outline.self_crossing"},
+		{"walls that cross", "csv", "0,0\n2000,1500\n2000,0\n0,1500\n", "", "outline.self_crossing.walls"},
 		{"5,000 corners", "csv", strings.Repeat("1,1\n2,2\n", 2500), "", "outline.too_many_corners"},
 		{"another format", "pdf", "", "", "file.unknown_format"},
 	} {

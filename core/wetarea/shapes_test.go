@@ -233,7 +233,7 @@ func TestWhatIsWrongNamesItsWall(t *testing.T) {
 		field, key string
 	}{
 		{"a run far from closing", "room", lRoom(map[string]string{"walls.a.length": "4600", "closing": "lengths"}), "closing", "outline.does_not_close"},
-		{"walls that cross", "room", map[string]string{"outline": "points", "points": "0 0; 2000 1500; 2000 0; 0 1500"}, "points", "outline.self_crossing"},
+		{"walls that cross", "room", map[string]string{"outline": "points", "points": "0 0; 2000 1500; 2000 0; 0 1500"}, "points", "outline.self_crossing.walls"},
 		{"a wall of no length", "room", lRoom(map[string]string{"walls.c.length": "0"}), "walls.c.length", "length.too_small"},
 		{"a negative length", "room", lRoom(map[string]string{"walls.c.length": "-100"}), "walls.c.length", "length.too_small"},
 		{"an opening wider than its wall", "room", lRoom(map[string]string{"openings": "1", "openings.1.wall": "b", "openings.1.from_left": "0", "openings.1.width": "1200", "openings.1.height": "2000"}), "openings.1.width", "part.wider_than_wall"},

@@ -216,9 +216,7 @@ func (s *site) points() error {
 		return err
 	}
 	if err := CheckOutline(points); err != nil {
-		each := fault.Of(err)[0]
-		each.Field = "points"
-		return each
+		return inLetters(err, "points")
 	}
 	s.turn = SignedArea(points) < 0
 	s.setRound(points)
@@ -302,7 +300,7 @@ func (s *site) wallAfterWall() error {
 		}
 	}
 	if err := CheckOutline(points); err != nil {
-		return s.named(err, count)
+		return s.named(err)
 	}
 	if SignedArea(points) > 0 {
 		return fault.At("walls.count", "outline.walked_the_wrong_way")
@@ -332,20 +330,27 @@ func (s *site) chain(count int) (lengths, corners []float64, known int) {
 	return lengths, corners[:max(known-1, 0)], known
 }
 
-// named puts the walls' letters into a fault of an outline.
-func (s *site) named(err error, count int) error {
+// named hangs a fault of a walked outline on the last of its walls.
+func (s *site) named(err error) error {
+	field := "walls.count"
+	if edges, _ := fault.Of(err)[0].Args["edges"].([]int); len(edges) > 0 {
+		field = "walls." + WallName(edges[len(edges)-1]) + ".length"
+	}
+	return inLetters(err, field)
+}
+
+// inLetters names the walls in a fault of an outline by their letters.
+func inLetters(err error, field string) error {
 	each := fault.Of(err)[0]
 	edges, _ := each.Args["edges"].([]int)
-	last := "walls.count"
 	var walls []string
 	for _, i := range edges {
 		walls = append(walls, strings.ToUpper(WallName(i)))
-		last = "walls." + WallName(i) + ".length"
 	}
 	if len(walls) == 0 {
-		return fault.At(last, each.Key, "count", count)
+		return &fault.Fault{Field: field, Key: each.Key, Args: each.Args}
 	}
-	return fault.At(last, each.Key+".walls", "walls", strings.Join(walls, ", "))
+	return fault.At(field, each.Key+".walls", "walls", strings.Join(walls, ", "))
 }
 
 // Kinds of what stands on an edge of a room or deck.

@@ -218,6 +218,13 @@ func (g plot) hatch(pattern string, outline []fpdf.PointType) {
 			}
 			p.DrawPath("D")
 		}
+	case "crosses":
+		for y := low.Y; y < high.Y; y += step {
+			for x := low.X; x < high.X; x += step {
+				p.Line(x, y, x+1, y+1)
+				p.Line(x+1, y, x, y+1)
+			}
+		}
 	default: // profiles: the rougher the base, the larger the grains
 		var grade int
 		if _, err := fmt.Sscanf(pattern, "profile%d", &grade); err == nil {
@@ -226,13 +233,6 @@ func (g plot) hatch(pattern string, outline []fpdf.PointType) {
 				for x := low.X + float64(row%2)*step/2; x < high.X; x += step {
 					p.Circle(x, y, 0.1+0.08*float64(grade), "F")
 				}
-			}
-		}
-	case "crosses":
-		for y := low.Y; y < high.Y; y += step {
-			for x := low.X; x < high.X; x += step {
-				p.Line(x, y, x+1, y+1)
-				p.Line(x+1, y, x, y+1)
 			}
 		}
 	}
