@@ -1,28 +1,11 @@
 // Typing a survey: 50 keystrokes at human pace on an area of 40 surfaces, in the built page.
 // For each the script time on the page's main thread and the time from the key to the painted
 // net; every keystroke has to be answered. node bench/keys.mjs
-import { spawn } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { open } from './house.mjs'
 
-const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test')
 const KEYS = 50
 const PACE = 180 // ms between keys: a quick hand on a pad
-const folder = mkdtempSync(join(tmpdir(), 'dusha-keys-'))
-const server = spawn('.build/dusha', ['demo', '--folder', folder, '--listen', '127.0.0.1:0'])
-const url = await new Promise((resolve, reject) => {
-  server.stdout.on('data', (text) => {
-    const found = /Dusha is at (\S+)/.exec(String(text))
-    if (found) resolve(found[1])
-  })
-  server.on('exit', () => reject(new Error('the server ended')))
-})
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--headless', '--no-sandbox', '--disable-gpu', '--no-first-run'],
-})
+const { url, browser, close } = await open()
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.goto(url)
 await page.getByRole('button', { name: /New job/ }).click()
@@ -74,10 +57,7 @@ for (let i = 0; i < KEYS; i++) {
 }
 await page.waitForTimeout(1000)
 const painted = await page.evaluate(() => window.keys)
-await browser.close()
-server.kill('SIGTERM')
-await new Promise((resolve) => server.once('exit', resolve))
-rmSync(folder, { recursive: true, force: true })
+await close()
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]
 const quartile = (list, q) => [...list].sort((a, b) => a - b)[Math.floor((list.length - 1) * q)]
 const line = (name, list, most) =>

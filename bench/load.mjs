@@ -1,26 +1,11 @@
 // The first load of the page: bytes over the wire by kind, and the time until the jobs can
 // be touched, with an empty cache each time. node load.mjs
-import { spawn } from 'node:child_process'
-import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs'
-import { createRequire } from 'node:module'
-import { tmpdir } from 'node:os'
+import { readdirSync, statSync } from 'node:fs'
 import { join } from 'node:path'
+import { open } from './house.mjs'
 
-const { chromium } = createRequire(new URL('../web/package.json', import.meta.url))('@playwright/test')
 const RUNS = 5
-const folder = mkdtempSync(join(tmpdir(), 'dusha-load-'))
-const server = spawn('.build/dusha', ['demo', '--folder', folder, '--listen', '127.0.0.1:0'])
-const url = await new Promise((resolve, reject) => {
-  server.stdout.on('data', (text) => {
-    const found = /Dusha is at (\S+)/.exec(String(text))
-    if (found) resolve(found[1])
-  })
-  server.on('exit', () => reject(new Error('the server ended')))
-})
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--headless', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
-})
+const { url, browser, close } = await open()
 const times = []
 let bytes = {}
 for (let run = 0; run < RUNS; run++) {
@@ -44,10 +29,7 @@ for (let run = 0; run < RUNS; run++) {
   await page.waitForLoadState('networkidle').catch(() => {})
   await context.close()
 }
-await browser.close()
-server.kill('SIGTERM')
-await new Promise((resolve) => server.once('exit', resolve))
-rmSync(folder, { recursive: true, force: true })
+await close()
 // The core is fetched by a worker, whose traffic the page's session does not see.
 const core = readdirSync('web/dist/assets').find((name) => name.endsWith('.wasm.gz'))
 bytes['core (WebAssembly)'] = statSync(join('web/dist/assets', core)).size

@@ -49,7 +49,11 @@ func exportCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			return exchange.Pack(job.String(), kept, names).Write(c.OutOrStdout())
+			photos, err := s.Photos(c.Context(), job)
+			if err != nil {
+				return err
+			}
+			return exchange.Pack(job.String(), kept, names, photos).Write(c.OutOrStdout())
 		})
 	}
 	return c
@@ -76,7 +80,7 @@ func importCommand() *cobra.Command {
 			return fmt.Errorf("job: %w", err)
 		}
 		return withStore(c.Context(), *dsn, func(s *store.Store) error {
-			if err := s.Import(c.Context(), job, kept); err != nil {
+			if err := s.Import(c.Context(), job, kept, b.Photos); err != nil {
 				return err
 			}
 			for id, name := range b.People {

@@ -32,6 +32,7 @@ type Store interface {
 	Names(ctx context.Context) (map[string]string, error)
 	KeepPhoto(ctx context.Context, job, id uuid.UUID, jpeg []byte) error
 	Photo(ctx context.Context, job, id uuid.UUID) ([]byte, error)
+	Photos(ctx context.Context, job uuid.UUID) (map[string][]byte, error)
 }
 
 // Config is what a server is made of.

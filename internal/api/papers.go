@@ -117,7 +117,11 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*paperOut, error) {
 		return nil, err
 	}
 	var text bytes.Buffer
-	if err := exchange.Pack(in.Job, kept, names).Write(&text); err != nil {
+	photos, err := h.Store.Photos(ctx, uuid.MustParse(in.Job))
+	if err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	if err := exchange.Pack(in.Job, kept, names, photos).Write(&text); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
 	return paper("application/json", "attachment", "bundle-"+in.Job, text.Bytes()), nil

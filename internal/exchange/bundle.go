@@ -33,8 +33,9 @@ type Bundle struct {
 	Version int               `json:"version"`
 	Job     string            `json:"job"`
 	Entries []Line            `json:"entries"`
-	People  map[string]string `json:"people"` // names by id; not part of any hash
-	Sum     string            `json:"sum"`    // SHA-256 over what the chain does not cover, hex
+	People  map[string]string `json:"people"`           // names by id; not part of any hash
+	Photos  map[string][]byte `json:"photos,omitempty"` // JPEG by id
+	Sum     string            `json:"sum"`              // SHA-256 over what the chain does not cover, hex
 }
 
 // Line is an entry as it was kept. Hash is SHA-256 of the hash before it in its book (the
@@ -46,9 +47,10 @@ type Line struct {
 	Text       string    `json:"text"` // exact bytes as received
 }
 
-// Pack makes the bundle of a job; names are those of the people who appear in it.
-func Pack(job string, kept []store.Kept, names map[string]string) Bundle {
-	b := Bundle{Format: Format, Version: Version, Job: job, Entries: []Line{}, People: map[string]string{}}
+// Pack makes the bundle of a job; names are those of the people who appear in it, photos the
+// pictures that are kept beside it.
+func Pack(job string, kept []store.Kept, names map[string]string, photos map[string][]byte) Bundle {
+	b := Bundle{Format: Format, Version: Version, Job: job, Entries: []Line{}, People: map[string]string{}, Photos: photos}
 	for _, k := range kept {
 		b.Entries = append(b.Entries, Line{k.Seq, k.ReceivedAt.UTC(), hex.EncodeToString(k.Hash), string(k.Bytes)})
 	}
@@ -61,7 +63,7 @@ func Pack(job string, kept []store.Kept, names map[string]string) Bundle {
 	return b
 }
 
-// sum covers numbers, times of arrival, hashes and names, one a line.
+// sum covers numbers, times of arrival, hashes, names and photos, one a line.
 func (b Bundle) sum() string {
 	h := sha256.New()
 	fmt.Fprintf(h, "%s %d %s\n", b.Format, b.Version, b.Job)
@@ -70,6 +72,9 @@ func (b Bundle) sum() string {
 	}
 	for _, id := range slices.Sorted(maps.Keys(b.People)) {
 		fmt.Fprintf(h, "%s %s\n", id, b.People[id])
+	}
+	for _, id := range slices.Sorted(maps.Keys(b.Photos)) {
+		fmt.Fprintf(h, "%s %x\n", id, sha256.Sum256(b.Photos[id]))
 	}
 	return hex.EncodeToString(h.Sum(nil))
 }
@@ -152,7 +157,7 @@ func (b *Break) Error() string {
 		"number": "its number does not follow on: an entry is missing or was moved",
 		"hash":   "its hash cannot be read",
 		"job":    "it belongs to another job",
-		"sum":    "a number, a time of arrival, a name or the sum itself was changed; every entry's text is as it was kept",
+		"sum":    "a number, a time of arrival, a name, a photo or the sum itself was changed; every entry's text is as it was kept",
 		"last":   "the last hash is not the one asked for: entries are missing at the end, or it is another book",
 	}
 	if b.Seq == 0 {

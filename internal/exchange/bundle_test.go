@@ -47,7 +47,7 @@ func written(t *testing.T, b exchange.Bundle) []byte {
 
 func TestABundleIsReadBackAsItWas(t *testing.T) {
 	job, kept, names := hostel(t)
-	text := written(t, exchange.Pack(job, kept, names))
+	text := written(t, exchange.Pack(job, kept, names, nil))
 	b, err := exchange.Read(bytes.NewReader(text))
 	if err != nil {
 		t.Fatal(err)
@@ -79,7 +79,7 @@ func TestABundleIsReadBackAsItWas(t *testing.T) {
 // Any one byte of an entry's line that is changed is found, and the entry is named.
 func TestOneChangedByteIsFoundAndNamed(t *testing.T) {
 	job, kept, names := hostel(t)
-	text := written(t, exchange.Pack(job, kept, names))
+	text := written(t, exchange.Pack(job, kept, names, nil))
 	const wanted = 5
 	begin := bytes.Index(text, fmt.Appendf(nil, "\"seq\": %d,", wanted))
 	end := begin + bytes.Index(text[begin:], []byte("\n  }"))
@@ -123,7 +123,7 @@ func verify(t *testing.T, text []byte) *exchange.Break {
 
 func TestWhatTheChainDoesNotCoverIsCoveredBySum(t *testing.T) {
 	job, kept, names := hostel(t)
-	whole := exchange.Pack(job, kept, names)
+	whole := exchange.Pack(job, kept, names, nil)
 	for name, change := range map[string]func(*exchange.Bundle){
 		"time of arrival": func(b *exchange.Bundle) { b.Entries[3].ReceivedAt = b.Entries[3].ReceivedAt.Add(time.Second) },
 		"a name": func(b *exchange.Bundle) {
@@ -146,12 +146,12 @@ func TestWhatTheChainDoesNotCoverIsCoveredBySum(t *testing.T) {
 
 func TestAMissingEntryIsNamed(t *testing.T) {
 	job, kept, names := hostel(t)
-	b := exchange.Pack(job, append(kept[:4:4], kept[5:]...), names)
+	b := exchange.Pack(job, append(kept[:4:4], kept[5:]...), names, nil)
 	if broken := verify(t, written(t, b)); broken == nil || broken.Seq != 6 || broken.Why != "number" {
 		t.Errorf("entry 5 left out: %v, want a break at number 6", broken)
 	}
-	b = exchange.Pack(job, kept[:len(kept)-1], names)
-	whole, err := exchange.Pack(job, kept, names).Verify(nil)
+	b = exchange.Pack(job, kept[:len(kept)-1], names, nil)
+	whole, err := exchange.Pack(job, kept, names, nil).Verify(nil)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -170,7 +170,7 @@ func TestAMissingEntryIsNamed(t *testing.T) {
 
 func TestAnEntryOfAnotherJobIsNamed(t *testing.T) {
 	_, kept, names := hostel(t)
-	b := exchange.Pack("01900000-0000-7000-8000-00000000ffff", kept, names)
+	b := exchange.Pack("01900000-0000-7000-8000-00000000ffff", kept, names, nil)
 	if broken := verify(t, written(t, b)); broken == nil || broken.Seq != 1 || broken.Why != "job" {
 		t.Errorf("entries of another job: %v", broken)
 	}
@@ -181,5 +181,22 @@ func TestWhatIsNoBundleIsSaid(t *testing.T) {
 		if _, err := exchange.Read(strings.NewReader(text)); err == nil {
 			t.Errorf("%q was read as a bundle", text)
 		}
+	}
+}
+
+func TestPhotosAreInTheSum(t *testing.T) {
+	job, kept, names := hostel(t)
+	b := exchange.Pack(job, kept, names, map[string][]byte{"019cb000-0000-7000-8000-0000000000aa": {0xff, 0xd8, 0xff, 1}})
+	again, err := exchange.Read(strings.NewReader(string(written(t, b))))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := again.Verify(nil); err != nil {
+		t.Errorf("as it was written: %v", err)
+	}
+	again.Photos["019cb000-0000-7000-8000-0000000000aa"][3] = 2
+	var broken *exchange.Break
+	if _, err := again.Verify(nil); !errors.As(err, &broken) || broken.Why != "sum" {
+		t.Errorf("another photo: %v", err)
 	}
 }

@@ -3,8 +3,11 @@ package store
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
@@ -33,10 +36,10 @@ func (s *Store) All(ctx context.Context, jobID uuid.UUID) ([]Kept, error) {
 	}
 }
 
-// Import keeps a whole job with the numbers, times and hashes it came with, in one
-// transaction. A job that is already there, or a hash that comes out otherwise, is refused,
+// Import keeps a whole job with the numbers, times and hashes it came with, and its photos, in
+// one transaction. A job that is already there, or a hash that comes out otherwise, is refused,
 // and nothing is kept.
-func (s *Store) Import(ctx context.Context, jobID uuid.UUID, kept []Kept) error {
+func (s *Store) Import(ctx context.Context, jobID uuid.UUID, kept []Kept, photos map[string][]byte) error {
 	return s.transaction(ctx, func(tx *gorm.DB) error {
 		made := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&job{ID: jobID, CompanyID: s.company})
 		if made.Error != nil {
@@ -61,6 +64,16 @@ func (s *Store) Import(ctx context.Context, jobID uuid.UUID, kept []Kept) error 
 			}
 			if row.Seq != k.Seq || !bytes.Equal(row.Hash, k.Hash) {
 				return fault.At("hash", "bundle.other_hash", "seq", k.Seq)
+			}
+		}
+		for _, name := range slices.Sorted(maps.Keys(photos)) {
+			id, err := uuid.Parse(name)
+			if err != nil {
+				return fault.At("photos", "entry.not_an_id", "typed", name)
+			}
+			hash := sha256.Sum256(photos[name])
+			if err := tx.Create(&photo{ID: id, CompanyID: s.company, JobID: jobID, Hash: hash[:], ReceivedAt: s.now(), Bytes: photos[name]}).Error; err != nil {
+				return err
 			}
 		}
 		return c.save()

@@ -51,3 +51,16 @@ func (s *Store) Photo(ctx context.Context, job, id uuid.UUID) ([]byte, error) {
 	}
 	return kept.Bytes, err
 }
+
+// Photos gives every picture of a job by its id.
+func (s *Store) Photos(ctx context.Context, job uuid.UUID) (map[string][]byte, error) {
+	var kept []photo
+	if err := s.ours(ctx).Where("job_id = ?", job).Find(&kept).Error; err != nil {
+		return nil, err
+	}
+	photos := map[string][]byte{}
+	for _, p := range kept {
+		photos[p.ID.String()] = p.Bytes
+	}
+	return photos, nil
+}

@@ -200,7 +200,7 @@ func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := empty.Import(t.Context(), job, kept); err != nil {
+	if err := empty.Import(t.Context(), job, kept, nil); err != nil {
 		t.Fatal(err)
 	}
 	there := all(t, empty, job)
@@ -212,7 +212,7 @@ func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
 			t.Fatalf("entry %d is there as %+v, was %+v", i+1, there[i], kept[i])
 		}
 	}
-	if err := empty.Import(t.Context(), job, kept); err == nil {
+	if err := empty.Import(t.Context(), job, kept, nil); err == nil {
 		t.Error("a job was read in a second time")
 	}
 
@@ -235,7 +235,7 @@ func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
 		t.Fatal(err)
 	}
 	wrong[2].Hash = wrong[1].Hash
-	if err := empty.Import(t.Context(), other, wrong); err == nil {
+	if err := empty.Import(t.Context(), other, wrong, nil); err == nil {
 		t.Error("an entry with another hash was read in")
 	}
 	if n := len(all(t, empty, other)); n != 0 {

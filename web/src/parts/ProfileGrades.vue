@@ -2,14 +2,14 @@
 // Our own reference patterns of a base's profile, 1 (smooth) to 9 (open), to hold beside it.
 import { grains } from '../drawing/shapes'
 
-defineProps<{ chosen: string }>()
+defineProps<{ chosen: string; label: string }>()
 const emit = defineEmits<{ pick: [grade: string] }>()
 const TILE = 16
 const tiles = [0, 1, 2].flatMap((y) => [0, 1, 2].map((x) => `translate(${x * TILE} ${y * TILE})`))
 </script>
 
 <template>
-  <div class="grades" role="radiogroup">
+  <div class="grades" role="radiogroup" :aria-label="label">
     <button
       v-for="grade in 9"
       :key="grade"

@@ -23,7 +23,7 @@ const shapes: { form: string; d: string }[] = [
     <p class="small">{{ say('survey.shape.line') }}</p>
   </div>
   <ul role="radiogroup" :aria-label="say('survey.shape')">
-    <li v-for="shape in shapes" :key="shape.form">
+    <li v-for="shape in shapes" :key="shape.form" role="presentation">
       <button
         class="row"
         role="radio"

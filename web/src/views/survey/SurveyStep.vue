@@ -250,7 +250,7 @@ const line = computed(() => {
           <button class="outline narrow" @click="filing = true">{{ say('survey.import') }}</button>
         </label>
         <ul v-else-if="question.kind === 'choice'" role="radiogroup" :aria-label="titleOf(question)">
-          <li v-for="option in question.options" :key="option">
+          <li v-for="option in question.options" :key="option" role="presentation">
             <button
               class="row"
               role="radio"
@@ -265,6 +265,7 @@ const line = computed(() => {
         <ProfileGrades
           v-else-if="question.id.startsWith('patches.') && question.id.includes('.profile_')"
           :chosen="question.typed"
+          :label="titleOf(question)"
           @pick="choose"
         />
         <BigPad

@@ -115,7 +115,7 @@ async function keep(): Promise<void> {
         <p class="small">{{ say(`ask.${question.id}.line`) }}</p>
       </div>
       <ul v-if="question.kind === 'choice'" role="radiogroup" :aria-label="fieldName(question.id)">
-        <li v-for="option in question.options" :key="option">
+        <li v-for="option in question.options" :key="option" role="presentation">
           <button
             class="row"
             role="radio"
