@@ -5,6 +5,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/mixing"
 	"dusha/core/pressure"
+	"dusha/core/sheet"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -23,6 +24,12 @@ func Rules() []Op {
 		Make("pressure.movement", "Unbonded width over a moving joint.", func(in movementIn) (pressure.Unbonded, error) { return in.Movement.Width() }),
 		Make("pressure.elongation", "Least elongation for an unbonded width.", elongation),
 		Make("pressure.class", "Class of movement by elongation.", func(in classIn) (classOut, error) { return classOut{pressure.Class(in.Elongation)}, nil }),
+		Make("sheet.rate", "A printed rate as wet thickness and mixed mass.", func(in rateIn) (sheet.Reduced, error) { return in.Rate.Reduce() }),
+		Make("sheet.claim", "A sheet's rate against the thickness it states.", func(in claimIn) (sheet.Agreement, error) { return in.Claim.Check() }),
+		Make("takeoff.fillet", "What a fillet or bead takes.", func(in sectionIn) (takeoff.Fillet, error) { return in.Section.Measure() }),
+		Make("takeoff.primer", "What a primer takes.", func(in primerIn) (takeoff.Primed, error) { return in.Primer.Measure() }),
+		Make("takeoff.overlay", "How long an overlay can fall.", func(in overlayIn) (takeoff.Run, error) { return in.Overlay.Reach() }),
+		Make("takeoff.packs", "Packs that cover a need at least cost.", func(in packsIn) (takeoff.Choice, error) { return takeoff.ChoosePacks(in.Need, in.Packs) }),
 		Make("takeoff.coats", "Mass of all coats over an area.", coats),
 		Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
 		Make("takeoff.need", "A need in packs of one size.", need),
@@ -100,6 +107,37 @@ type classIn struct {
 
 type classOut struct {
 	Class string `json:"class"`
+}
+
+type rateIn struct {
+	Kind string `json:"kind,omitempty"`
+	sheet.Rate
+}
+
+type claimIn struct {
+	Kind string `json:"kind,omitempty"`
+	sheet.Claim
+}
+
+type sectionIn struct {
+	Kind string `json:"kind,omitempty"`
+	takeoff.Section
+}
+
+type primerIn struct {
+	Kind string `json:"kind,omitempty"`
+	takeoff.Primer
+}
+
+type overlayIn struct {
+	Kind string `json:"kind,omitempty"`
+	takeoff.Overlay
+}
+
+type packsIn struct {
+	Kind  string         `json:"kind,omitempty"`
+	Need  int            `json:"need_g"`
+	Packs []takeoff.Pack `json:"packs"`
 }
 
 type coatsIn struct {

@@ -701,6 +701,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/sheet.claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A sheet's rate against the thickness it states. */
+        post: operations["compute-sheet-claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/sheet.rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A printed rate as wet thickness and mixed mass. */
+        post: operations["compute-sheet-rate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/survey.ask": {
         parameters: {
             query?: never;
@@ -854,6 +888,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/takeoff.fillet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a fillet or bead takes. */
+        post: operations["compute-takeoff-fillet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/takeoff.need": {
         parameters: {
             query?: never;
@@ -865,6 +916,57 @@ export interface paths {
         put?: never;
         /** A need in packs of one size. */
         post: operations["compute-takeoff-need"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/takeoff.overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How long an overlay can fall. */
+        post: operations["compute-takeoff-overlay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/takeoff.packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Packs that cover a need at least cost. */
+        post: operations["compute-takeoff-packs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/takeoff.primer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a primer takes. */
+        post: operations["compute-takeoff-primer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2236,6 +2338,19 @@ export interface components {
             /** Format: double */
             walk_min: number;
         };
+        OpsClaimIn: {
+            /** Format: double */
+            density_kg_per_L: number;
+            /** Format: double */
+            dry_to_wet_f?: number;
+            kind?: string;
+            /** Format: double */
+            rate_kg_per_m2: number;
+            /** Format: double */
+            stated_dft_mm?: number;
+            /** Format: double */
+            stated_wft_mm?: number;
+        };
         OpsClassIn: {
             /** Format: double */
             elongation_percent: number;
@@ -2755,6 +2870,23 @@ export interface components {
                 [key: string]: string;
             };
         };
+        OpsOverlayIn: {
+            kind?: string;
+            /** Format: double */
+            run_mm: number;
+            /** Format: double */
+            slope_1_in_n: number;
+            /** Format: double */
+            t_max_mm: number;
+            /** Format: double */
+            t_min_mm: number;
+        };
+        OpsPacksIn: {
+            kind?: string;
+            /** Format: int64 */
+            need_g: number;
+            packs: components["schemas"]["TakeoffPack"][];
+        };
         OpsPlaceIn: {
             /** Format: double */
             along_mm: number;
@@ -2811,6 +2943,19 @@ export interface components {
             /** Format: double */
             positive_rating_bar: number | null;
         };
+        OpsPrimerIn: {
+            /** Format: double */
+            area_m2: number;
+            /** Format: int64 */
+            coats: number;
+            kind?: string;
+            /** Format: double */
+            margin_mm?: number;
+            /** Format: double */
+            rate_kg_per_m2: number;
+            /** Format: double */
+            termination_mm?: number;
+        };
         OpsPublishedIn: {
             /** Format: double */
             air_C: number;
@@ -2826,6 +2971,24 @@ export interface components {
             dew_point_C: number | null;
             /** Format: double */
             es_hPa: number;
+        };
+        OpsRateIn: {
+            basis: string;
+            /** Format: int64 */
+            coats: number;
+            /** Format: double */
+            density_kg_per_L: number;
+            /** Format: double */
+            dry_film_density_kg_per_L?: number;
+            /** Format: double */
+            dry_to_wet_f?: number;
+            kind?: string;
+            per: string;
+            /** Format: double */
+            powder_mass_share?: number;
+            /** Format: double */
+            rate: number;
+            unit: string;
         };
         OpsRoomIn: {
             boxes?: components["schemas"]["WetareaBox"][];
@@ -2878,6 +3041,26 @@ export interface components {
             /** Format: double */
             t0_mm: number;
             vertices_mm: number[][];
+        };
+        OpsSectionIn: {
+            /** Format: double */
+            a_mm?: number;
+            /** Format: double */
+            angle_deg?: number;
+            /** Format: double */
+            density_kg_per_L?: number;
+            /** Format: double */
+            depth_mm?: number;
+            kind?: string;
+            /** Format: double */
+            length_m: number;
+            /** Format: double */
+            r_mm?: number;
+            section: string;
+            /** Format: double */
+            waste_percent?: number;
+            /** Format: double */
+            width_mm?: number;
         };
         OpsSeenOut: {
             /** Format: int64 */
@@ -3160,6 +3343,15 @@ export interface components {
                 [key: string]: components["schemas"]["SheetSaid"];
             };
         };
+        SheetAgreement: {
+            contradicts: boolean;
+            /** Format: double */
+            disagreement_percent: number;
+            /** Format: double */
+            wft_from_rate_mm: number;
+            /** Format: double */
+            wft_stated_mm: number;
+        };
         SheetNever: {
             line: string;
             reason: string;
@@ -3178,6 +3370,22 @@ export interface components {
         };
         SheetRecipe: {
             stages: components["schemas"]["SheetStage"][];
+        };
+        SheetReduced: {
+            /** Format: double */
+            kg_per_m2_per_coat?: number;
+            /** Format: double */
+            kg_per_m2_total?: number;
+            /** Format: double */
+            kg_per_m2_total_if_dry_film?: number;
+            /** Format: double */
+            kg_per_m2_total_if_wet?: number;
+            /** Format: double */
+            ordered_kg_per_m2_total?: number;
+            /** Format: double */
+            wft_per_coat_mm?: number;
+            /** Format: double */
+            wft_total_mm?: number;
         };
         SheetSaid: {
             says: string;
@@ -3230,6 +3438,18 @@ export interface components {
             /** Format: double */
             with_waste_kg: number;
         };
+        TakeoffChoice: {
+            /** Format: int64 */
+            bought_g: number;
+            /** Format: int64 */
+            cost_cents: number;
+            counts: number[];
+            feasible: boolean;
+            /** Format: int64 */
+            leftover_g: number;
+            /** Format: int64 */
+            packs: number;
+        };
         TakeoffCoat: {
             least_wft: components["schemas"]["FigureFigure"];
             need: components["schemas"]["FigureFigure"];
@@ -3246,6 +3466,16 @@ export interface components {
             wet_total_mm: number;
             /** Format: double */
             wft_per_coat_mm: number;
+        };
+        TakeoffFillet: {
+            /** Format: double */
+            mass_kg: number;
+            /** Format: double */
+            section_mm2: number;
+            /** Format: double */
+            volume_L: number;
+            /** Format: double */
+            with_waste_kg: number;
         };
         TakeoffFleece: {
             /** Format: double */
@@ -3273,6 +3503,14 @@ export interface components {
             /** Format: double */
             with_waste_kg: number;
         };
+        TakeoffPack: {
+            /** Format: int64 */
+            available?: number;
+            /** Format: int64 */
+            price_cents: number;
+            /** Format: int64 */
+            size_g: number;
+        };
         TakeoffPiece: {
             id: string;
             kind: string;
@@ -3287,6 +3525,12 @@ export interface components {
             pieces: components["schemas"]["TakeoffPiece"][];
             sample: boolean;
         };
+        TakeoffPrimed: {
+            /** Format: double */
+            area_m2: number;
+            /** Format: double */
+            kg: number;
+        };
         TakeoffPurchase: {
             /** Format: int64 */
             bought_g: number;
@@ -3296,6 +3540,11 @@ export interface components {
             need_g: number;
             /** Format: int64 */
             packs: number;
+        };
+        TakeoffRun: {
+            /** Format: double */
+            longest_run_mm: number;
+            refused: boolean;
         };
         TakeoffShare: {
             /** Format: double */
@@ -4902,6 +5151,54 @@ export interface operations {
             };
         };
     };
+    "compute-sheet-claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetAgreement"];
+                };
+            };
+        };
+    };
+    "compute-sheet-rate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsRateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetReduced"];
+                };
+            };
+        };
+    };
     "compute-survey-ask": {
         parameters: {
             query?: never;
@@ -5118,6 +5415,30 @@ export interface operations {
             };
         };
     };
+    "compute-takeoff-fillet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeoffFillet"];
+                };
+            };
+        };
+    };
     "compute-takeoff-need": {
         parameters: {
             query?: never;
@@ -5138,6 +5459,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakeoffPurchase"];
+                };
+            };
+        };
+    };
+    "compute-takeoff-overlay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsOverlayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeoffRun"];
+                };
+            };
+        };
+    };
+    "compute-takeoff-packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsPacksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeoffChoice"];
+                };
+            };
+        };
+    };
+    "compute-takeoff-primer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsPrimerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeoffPrimed"];
                 };
             };
         };
