@@ -13,6 +13,10 @@ func (r rect) apart(s rect) bool {
 // outlinesOf gives the outlines and holes of rectangles less other rectangles: a grid of all
 // their edges, each cell in or out, and the border between in and out followed round.
 func outlinesOf(in, out []rect) (outlines, holes [][]Point) {
+	if len(in) == 1 && len(out) == 0 { // most walls
+		r := in[0]
+		return [][]Point{{{r.left, r.low}, {r.right, r.low}, {r.right, r.high}, {r.left, r.high}}}, nil
+	}
 	var xs, ys []float64
 	for _, r := range slices.Concat(in, out) {
 		xs, ys = append(xs, r.left, r.right), append(ys, r.low, r.high)
