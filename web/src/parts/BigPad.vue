@@ -119,6 +119,7 @@ input.long {
 }
 .keys.feet button:nth-child(-n + 4) {
   height: 56px;
+  font-size: 24px;
 }
 .keys.feet {
   grid-template-columns: repeat(12, 1fr);

@@ -98,6 +98,14 @@ export function feet(mm: number): string {
 }
 const FT2_PER_M2 = 10.7639104167
 
+/** A sum of areas or lengths as a number and its unit, in the units that are chosen. */
+export const areaFact = (m2: number) =>
+  imperial.value ? { value: (m2 * FT2_PER_M2).toFixed(1), unit: 'ft²' } : { value: m2.toFixed(2), unit: 'm²' }
+export const lengthFact = (mm: number) =>
+  imperial.value
+    ? { value: (mm / MM_PER_INCH / 12).toFixed(1), unit: 'ft' }
+    : { value: (mm / 1000).toFixed(2), unit: 'm' }
+
 const formats: Record<string, (value: unknown) => string> = {
   length: (v) => (imperial.value ? feet(Number(v)) : `${decimals(2).format(Number(v) / 1000)} m`),
   m: (v) => (imperial.value ? feet(Number(v)) : decimals(2).format(Number(v) / 1000)),

@@ -8,7 +8,18 @@ import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import ProfileGrades from '../../parts/ProfileGrades.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { fieldName, imperial, known, optionName, questionKey, say, sayFault, unitName } from '../../words/words'
+import {
+  areaFact,
+  fieldName,
+  imperial,
+  known,
+  lengthFact,
+  optionName,
+  questionKey,
+  say,
+  sayFault,
+  unitName,
+} from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import BasePanel from './BasePanel.vue'
@@ -162,17 +173,13 @@ const facts = computed(() => {
   const t = shownArea.value?.takeoff
   if (!t) return []
   const walls = t.wall_areas_m2.reduce((sum, each) => sum + each, 0)
-  const m2 = (value: number) => value.toFixed(2)
-  const metres = (
-    (t.floor_wall_mm + t.threshold_mm + t.wall_wall_internal_mm + t.wall_wall_external_mm) /
-    1000
-  ).toFixed(2)
+  const joints = t.floor_wall_mm + t.threshold_mm + t.wall_wall_internal_mm + t.wall_wall_external_mm
   const water = shownArea.value?.water
   return [
-    { value: m2(t.total_membrane_area_m2), unit: 'm²', name: say('fact.total') },
-    { value: m2(t.floor_area_m2), unit: 'm²', name: say('fact.floor') },
-    { value: m2(walls), unit: 'm²', name: say('fact.walls') },
-    { value: metres, unit: 'm', name: say('fact.joints') },
+    { ...areaFact(t.total_membrane_area_m2), name: say('fact.total') },
+    { ...areaFact(t.floor_area_m2), name: say('fact.floor') },
+    { ...areaFact(walls), name: say('fact.walls') },
+    { ...lengthFact(joints), name: say('fact.joints') },
     { value: String(t.internal_corners), name: say('fact.corners') },
     ...(water ? [{ value: water.volume_L.toFixed(0), name: say('fact.water') }] : []),
   ]
