@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -79,17 +80,7 @@ func (n *net) drawEdges() {
 // onFold tells whether an edge's middle lies on one of the lines.
 func onFold(lines []wetarea.Line, p, q wetarea.Point) bool {
 	middle := wetarea.Point{(p[0] + q[0]) / 2, (p[1] + q[1]) / 2}
-	return slices.ContainsFunc(lines, func(l wetarea.Line) bool { return offLine(middle, l.From, l.To) < 1 })
-}
-
-// offLine is the distance of a point from a stretch, mm.
-func offLine(p, a, b wetarea.Point) float64 {
-	dx, dy := b[0]-a[0], b[1]-a[1]
-	share := 0.0
-	if l := dx*dx + dy*dy; l > 0 {
-		share = min(max(((p[0]-a[0])*dx+(p[1]-a[1])*dy)/l, 0), 1)
-	}
-	return math.Hypot(p[0]-a[0]-share*dx, p[1]-a[1]-share*dy)
+	return slices.ContainsFunc(lines, func(l wetarea.Line) bool { return wetarea.DistanceToSegment(middle, l.From, l.To) < 1 })
 }
 
 // drawGaps marks each edge and doorway where the tanking has a gap, and says so.
@@ -181,7 +172,7 @@ func (n *net) drawFalls() {
 	if n.in.Area.Shape != "basin" {
 		for _, v := range floor.Outlines[0] {
 			to := slices.MinFunc(drains, func(a, b wetarea.Point) int {
-				return int(math.Copysign(1, math.Hypot(a[0]-v[0], a[1]-v[1])-math.Hypot(b[0]-v[0], b[1]-v[1])))
+				return cmp.Compare(math.Hypot(a[0]-v[0], a[1]-v[1]), math.Hypot(b[0]-v[0], b[1]-v[1]))
 			})
 			n.arrow("fall", f.place(between(v, to, .22)), f.place(between(v, to, .5)))
 		}

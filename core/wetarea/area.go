@@ -28,7 +28,7 @@ type Area struct {
 
 	floorAt     func(plan Point) Point      // where a plan point lies on the floor's surface
 	panelFrames []Frame                     // of a wall run's panels
-	volumeAt    func(below float64) float64 // of a basin, L
+	volumeAt    func(below float64) float64 // of a basin or tank, L
 }
 
 // Surface is one face to be coated, outlined in its own (along, up) coordinates.
@@ -186,7 +186,7 @@ func (s Surface) Contains(p Point) bool {
 
 func strictlyInside(outline []Point, p Point) bool {
 	for i := range outline {
-		if a, b := edgeEnds(outline, i); distanceToSegment(p, a, b) < 1e-6 {
+		if a, b := edgeEnds(outline, i); DistanceToSegment(p, a, b) < 1e-6 {
 			return false
 		}
 	}

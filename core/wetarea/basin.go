@@ -194,11 +194,11 @@ func (b Basin) crossings(outline []Point, at float64, across Point) []float64 {
 
 // stretches cuts an edge where the floor below it bends and gives each part with the depths
 // at its ends; share runs from 0 to 1 along the edge.
-func (b Basin) stretches(from, to Point, visit func(share [2]float64, depth [2]float64, piece floorPiece)) {
+func (b Basin) stretches(from, to Point, visit func(share, depth [2]float64)) {
 	s, e := b.along(from), b.along(to)
 	if math.Abs(e-s) < 1e-9 {
 		piece := b.under(s)
-		visit([2]float64{0, 1}, [2]float64{piece.at(s), piece.at(s)}, piece)
+		visit([2]float64{0, 1}, [2]float64{piece.at(s), piece.at(s)})
 		return
 	}
 	for _, piece := range b.pieces() {
@@ -207,7 +207,7 @@ func (b Basin) stretches(from, to Point, visit func(share [2]float64, depth [2]f
 			a, c = c, a
 		}
 		if a, c = max(a, 0), min(c, 1); c > a {
-			visit([2]float64{a, c}, [2]float64{piece.at(s + a*(e-s)), piece.at(s + c*(e-s))}, piece)
+			visit([2]float64{a, c}, [2]float64{piece.at(s + a*(e-s)), piece.at(s + c*(e-s))})
 		}
 	}
 }
@@ -231,7 +231,7 @@ func (b Basin) under(s float64) floorPiece {
 // wallArea is the film's area on the wall above an edge, mm².
 func (b Basin) wallArea(from, to Point) float64 {
 	length, area := to.minus(from).length(), 0.0
-	b.stretches(from, to, func(share, depth [2]float64, _ floorPiece) {
+	b.stretches(from, to, func(share, depth [2]float64) {
 		area += length * (share[1] - share[0]) * ((depth[0]+depth[1])/2 + b.Freeboard)
 	})
 	return area
@@ -240,7 +240,7 @@ func (b Basin) wallArea(from, to Point) float64 {
 // footLength is the true length of the floor–wall junction below an edge, risers apart, mm.
 func (b Basin) footLength(from, to Point) float64 {
 	length, sum := to.minus(from).length(), 0.0
-	b.stretches(from, to, func(share, depth [2]float64, _ floorPiece) {
+	b.stretches(from, to, func(share, depth [2]float64) {
 		sum += math.Hypot(length*(share[1]-share[0]), depth[1]-depth[0])
 	})
 	return sum
@@ -250,7 +250,7 @@ func (b Basin) footLength(from, to Point) float64 {
 func (b Basin) measureCorners(outline []Point, t *BasinTakeoff) {
 	for i := range outline {
 		angle := interiorAngle(outline, i)
-		height := b.under(b.along(outline[i])).at(b.along(outline[i])) + b.Freeboard
+		height := b.DepthAt(outline[i]) + b.Freeboard
 		switch {
 		case math.Abs(angle-straight) < angleSlack:
 		case angle < straight:

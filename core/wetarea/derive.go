@@ -1,6 +1,7 @@
 package wetarea
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -227,7 +228,7 @@ func (a *Area) addFoot(i int) {
 			spans = append(spans, span{from: s[0], to: s[1]})
 		}
 	}
-	slices.SortFunc(spans, func(p, q span) int { return int(math.Copysign(1, p.from-q.from)) })
+	slices.SortFunc(spans, func(p, q span) int { return cmp.Compare(p.from, q.from) })
 	at, number := 0.0, 0
 	for _, s := range append(spans, span{from: long, to: long}) {
 		if s.from > at+1e-6 {
@@ -487,6 +488,6 @@ func (a *Area) contacts(p, q Point) []contact {
 		s, e := dot(first.plus(along.times(from)).minus(p), way), dot(first.plus(along.times(to)).minus(p), way)
 		list = append(list, contact{min(s, e), max(s, e)})
 	}
-	slices.SortFunc(list, func(x, y contact) int { return int(math.Copysign(1, x.from-y.from)) })
+	slices.SortFunc(list, func(x, y contact) int { return cmp.Compare(x.from, y.from) })
 	return list
 }

@@ -35,7 +35,7 @@ func deriveBasin(b Basin, room Room) (Area, error) {
 	for _, box := range b.Boxes {
 		area.addBox(box)
 	}
-	area.basinWater(b)
+	area.fill(b.Deepest(), b.VolumeAt)
 	area.settle()
 	return area, nil
 }
@@ -154,7 +154,7 @@ func (a *Area) addBasinWall(b Basin, u unrolled, i int) {
 	j := Junction{ID: "floor_wall." + name + ".1", Kind: "floor_wall", Turn: "internal"}
 	type stretch struct{ share, depth [2]float64 }
 	var parts []stretch
-	b.stretches(left, right, func(share, depth [2]float64, _ floorPiece) { parts = append(parts, stretch{share, depth}) })
+	b.stretches(left, right, func(share, depth [2]float64) { parts = append(parts, stretch{share, depth}) })
 	if len(parts) > 1 && parts[0].share[0] > parts[len(parts)-1].share[0] {
 		for x, y := 0, len(parts)-1; x < y; x, y = x+1, y-1 {
 			parts[x], parts[y] = parts[y], parts[x]
@@ -233,15 +233,14 @@ func (a *Area) addBasinCorner(b Basin, outline []Point, i int) {
 // volumeSteps are the tenths of the depth at which a volume is listed.
 const volumeSteps = 10
 
-func (a *Area) basinWater(b Basin) {
-	deepest := b.Deepest()
-	a.Water = &Water{Line: deepest}
-	a.volumeAt = b.VolumeAt
+// fill notes what the area holds up to its water line, with the volume at each tenth of the
+// depth.
+func (a *Area) fill(line float64, volumeAt func(below float64) float64) {
+	a.Water, a.volumeAt = &Water{Line: line, Volume: volumeAt(0)}, volumeAt
 	for k := range volumeSteps + 1 {
-		below := deepest * float64(k) / volumeSteps
-		a.Water.Levels = append(a.Water.Levels, LevelVolume{below, b.VolumeAt(below)})
+		below := line * float64(k) / volumeSteps
+		a.Water.Levels = append(a.Water.Levels, LevelVolume{below, volumeAt(below)})
 	}
-	a.Water.Volume = a.Water.Levels[0].Volume
 }
 
 // VolumeAt is the water up to a level below the water line, what boxes displace taken off, L.
@@ -260,8 +259,6 @@ func (a Area) VolumeAt(below float64) (float64, error) {
 		return 0, fault.At("below_water_line_mm", "tank.holds_no_water")
 	case below < 0 || below > a.Water.Line:
 		return 0, fault.At("below_water_line_mm", "number.too_large", "value", below, "most", a.Water.Line)
-	case a.volumeAt != nil:
-		return a.volumeAt(below), nil
 	}
-	return a.Water.Volume * (a.Water.Line - below) / a.Water.Line, nil
+	return a.volumeAt(below), nil
 }

@@ -40,11 +40,7 @@ func deriveRound(r RoundTank) (Area, error) {
 		area.addRing("wall_soffit.a", "wall_soffit", circle, "soffit", round, r.Height)
 	}
 	plan := t.FloorArea // m²: 1 mm holds 1 L
-	area.Water = &Water{Line: r.Water, Volume: t.Volume}
-	for k := range volumeSteps + 1 {
-		below := r.Water * float64(k) / volumeSteps
-		area.Water.Levels = append(area.Water.Levels, LevelVolume{below, plan * (r.Water - below)})
-	}
+	area.fill(r.Water, func(below float64) float64 { return plan * (r.Water - below) })
 	area.settle()
 	if r.Soffit {
 		area.Termination = 0
@@ -88,11 +84,7 @@ func deriveBox(b BoxTank, room Room) (Area, error) {
 	area.Takeoff.PreformedExternal *= 2
 	area.Takeoff.FoldedByHand *= 2
 	plan := area.Takeoff.PlanArea
-	area.Water = &Water{Line: b.Water, Volume: plan * b.Water}
-	for k := range volumeSteps + 1 {
-		below := b.Water * float64(k) / volumeSteps
-		area.Water.Levels = append(area.Water.Levels, LevelVolume{below, plan * (b.Water - below)})
-	}
+	area.fill(b.Water, func(below float64) float64 { return plan * (b.Water - below) })
 	return area, nil
 }
 

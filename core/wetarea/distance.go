@@ -10,7 +10,7 @@ func DistanceIntegral(polygon []Point, a, b Point) (integral, greatest float64) 
 	along := b.minus(a)
 	length := along.length()
 	for _, v := range polygon {
-		greatest = max(greatest, distanceToSegment(v, a, b))
+		greatest = max(greatest, DistanceToSegment(v, a, b))
 	}
 	if length == 0 {
 		return cone(polygon, a), greatest
@@ -29,7 +29,8 @@ func DistanceIntegral(polygon []Point, a, b Point) (integral, greatest float64) 
 	return integral, greatest
 }
 
-func distanceToSegment(p, a, b Point) float64 {
+// DistanceToSegment is how far a point lies from the stretch from a to b, mm.
+func DistanceToSegment(p, a, b Point) float64 {
 	along := b.minus(a)
 	share := 0.0
 	if l := dot(along, along); l > 0 {

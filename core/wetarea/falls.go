@@ -185,7 +185,7 @@ func (w *ways) holds(p Point) bool {
 	}
 	for i := range w.outline {
 		a, b := edgeEnds(w.outline, i)
-		if distanceToSegment(p, a, b) < 1e-6 {
+		if DistanceToSegment(p, a, b) < 1e-6 {
 			return true
 		}
 	}

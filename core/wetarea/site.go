@@ -1,6 +1,7 @@
 package wetarea
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -491,7 +492,7 @@ func (s *site) zones() {
 
 // partsWith fills a wall's own height in between its zones.
 func (r Room) partsWith(i int, zones []Part) []Part {
-	slices.SortFunc(zones, func(a, b Part) int { return int(math.Copysign(1, a.From-b.From)) })
+	slices.SortFunc(zones, func(a, b Part) int { return cmp.Compare(a.From, b.From) })
 	var parts []Part
 	at, long := 0.0, r.edgeLength(i)
 	for _, z := range zones {
