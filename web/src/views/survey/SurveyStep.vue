@@ -4,6 +4,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Schemas } from '../../core/core'
 import BigPad from '../../parts/BigPad.vue'
+import ChoiceRows from '../../parts/ChoiceRows.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import ProfileGrades from '../../parts/ProfileGrades.vue'
@@ -256,19 +257,16 @@ const line = computed(() => {
           />
           <button class="outline narrow" @click="filing = true">{{ say('survey.import') }}</button>
         </label>
-        <ul v-else-if="question.kind === 'choice'" role="radiogroup" :aria-label="titleOf(question)">
-          <li v-for="option in question.options" :key="option" role="presentation">
-            <button
-              class="row"
-              role="radio"
-              :aria-checked="question.typed === option"
-              :class="{ chosen: question.typed === option }"
-              @click="choose(option)"
-            >
-              <h2 class="sub">{{ optionName(option, question.id) }}</h2>
-            </button>
-          </li>
-        </ul>
+        <ChoiceRows
+          v-else-if="question.kind === 'choice'"
+          v-slot="{ option }"
+          :options="question.options ?? []"
+          :picked="question.typed"
+          :label="titleOf(question)"
+          @pick="choose"
+        >
+          <h2 class="sub">{{ optionName(option, question.id) }}</h2>
+        </ChoiceRows>
         <ProfileGrades
           v-else-if="question.id.startsWith('patches.') && question.id.includes('.profile_')"
           :chosen="question.typed"

@@ -6,6 +6,7 @@ import { call, type Schemas } from '../../core/core'
 import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
+import ChoiceRows from '../../parts/ChoiceRows.vue'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -114,22 +115,19 @@ async function keep(): Promise<void> {
         <p>{{ say(`ask.${question.id}`) }}</p>
         <p class="small">{{ say(`ask.${question.id}.line`) }}</p>
       </div>
-      <ul v-if="question.kind === 'choice'" role="radiogroup" :aria-label="fieldName(question.id)">
-        <li v-for="option in question.options" :key="option" role="presentation">
-          <button
-            class="row"
-            role="radio"
-            :aria-checked="question.typed === option"
-            :class="{ chosen: question.typed === option }"
-            @click="answer(option)"
-          >
-            <span class="grow">
-              <strong class="option">{{ say(`test.pan.${option}`) }}</strong>
-              <span class="small">{{ say(`test.pan.${option}.line`) }}</span>
-            </span>
-          </button>
-        </li>
-      </ul>
+      <ChoiceRows
+        v-if="question.kind === 'choice'"
+        v-slot="{ option }"
+        :options="question.options ?? []"
+        :picked="question.typed"
+        :label="fieldName(question.id)"
+        @pick="answer"
+      >
+        <span class="grow">
+          <strong class="option">{{ say(`test.pan.${option}`) }}</strong>
+          <span class="small">{{ say(`test.pan.${option}.line`) }}</span>
+        </span>
+      </ChoiceRows>
       <BigPad
         v-else
         :id="question.id"
