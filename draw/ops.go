@@ -11,11 +11,13 @@ func Ops() []ops.Op {
 		ops.Make("draw.tide", "Draws the window of a step as a tide.", Tide),
 		ops.Make("draw.levels", "Draws the levels of a water test.", Levels),
 		ops.Make("draw.scale", "Draws a net loss against its limit.", Scale),
+		ops.Make("draw.section", "Draws the section through a build-up.", Section),
+		ops.Make("draw.film", "Draws the film that a sheet's figures make.", Film),
 		ops.Make("draw.place", "Finds the place on a surface under a point of the net.", Place),
 	}
 }
 
 // Table is the whole table of operations, as every door serves it.
 func Table() ops.Table {
-	return ops.NewTable(ops.Rules(), ops.Stages(), ops.Surveys(), ops.Work(), Ops())
+	return ops.NewTable(ops.Rules(), ops.Stages(), ops.Surveys(), ops.Work(), ops.Materials(), Ops())
 }

@@ -251,3 +251,31 @@ func (f *Form) Text(id string, most int) (text string, ok bool) {
 	}
 	return text, f.note(Question{ID: id, Kind: "text"}, err, nil)
 }
+
+// Printed asks for a figure as a sheet prints it, with its range and its unit; the first of the
+// units wanted that it can be read in counts. stated is false where the sheet has no such figure.
+func (f *Form) Printed(id string, wants []string, least, most float64, args ...any) (got units.Printed, stated bool) {
+	q := Question{ID: id, Kind: "stated", Unit: wants[0]}
+	for _, want := range wants {
+		q.Options = append(q.Options, units.PrintedUnits(want)...)
+	}
+	if f.Typed[id] == NotStated {
+		f.note(q, nil, args)
+		return got, false
+	}
+	var err error
+	for i, want := range wants {
+		again, other := units.ParsePrinted(id, f.Typed[id], want, least, most)
+		if i == 0 || other == nil {
+			got, err = again, other
+		}
+		if err == nil {
+			break
+		}
+	}
+	q.Value = got.High
+	if got.Unit != "" {
+		q.Unit = got.Unit
+	}
+	return got, f.note(q, err, args)
+}

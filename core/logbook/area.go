@@ -185,7 +185,7 @@ func (a *Area) heads(kind string, from func(any) ([]string, bool)) []settled {
 
 func (a *Area) adoptPlan(e settled) {
 	plan := e.body.(Plan)
-	if err := MayAccept(plan.Sheet, a.Job); err != nil {
+	if err := MayAccept(plan, a.Job); err != nil {
 		a.deviate(e.Entry, "deviation.plan_on_sample")
 		return
 	}
@@ -194,10 +194,7 @@ func (a *Area) adoptPlan(e settled) {
 		a.deviate(e.Entry, "deviation.plan_of_earlier_survey")
 		return
 	}
-	made, err := takeoff.MakePlan(takeoff.Inputs{
-		Survey: *a.Survey, SurveyRef: a.SurveyID, Area: *a.Geometry,
-		Sheet: plan.Sheet, Rules: plan.Rules, Texture: plan.Texture,
-	})
+	made, err := takeoff.MakePlan(a.PlanInputs(plan))
 	if err != nil {
 		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
 		return
@@ -205,11 +202,44 @@ func (a *Area) adoptPlan(e settled) {
 	a.Takeoff = &made
 }
 
+// PlanInputs are what a plan of the area is worked out from.
+func (a *Area) PlanInputs(plan Plan) takeoff.Inputs {
+	return takeoff.Inputs{
+		Survey: *a.Survey, SurveyRef: a.SurveyID, Area: *a.Geometry,
+		Sheet: plan.Sheet, Rules: plan.Rules, Texture: plan.Texture, Companions: plan.Companions, Missing: plan.Missing, Leaks: a.unplugged(),
+	}
+}
+
+// unplugged are the leaks that were found and never plugged.
+func (a *Area) unplugged() []wetarea.OpenLeak {
+	var leaks []wetarea.OpenLeak
+	plugged := map[string]bool{}
+	for _, e := range a.settled {
+		if body, is := e.body.(LeakPlugged); is {
+			plugged[body.Leak] = true
+		}
+	}
+	for _, e := range a.settled {
+		if body, is := e.body.(LeakFound); is && !plugged[e.ID] {
+			leaks = append(leaks, wetarea.OpenLeak{ID: e.ID, Surface: body.Surface})
+		}
+	}
+	return leaks
+}
+
 // MayAccept refuses a plan on sample figures outside the demo: the pack's own sheet is
 // asked for, with the sample as the form to fill.
-func MayAccept(s sheet.Sheet, job Job) error {
-	if s.Sample && !job.Demo {
-		return fault.At("sheet", "plan.sample_not_for_work", "sheet", s.Name)
+func MayAccept(plan Plan, job Job) error {
+	if job.Demo {
+		return nil
+	}
+	if plan.Sheet.Sample {
+		return fault.At("sheet", "plan.sample_not_for_work", "sheet", plan.Sheet.Name)
+	}
+	for _, c := range plan.Companions {
+		if c.Sheet.Sample {
+			return fault.At("companions."+c.Role, "plan.sample_not_for_work", "sheet", c.Sheet.Name)
+		}
 	}
 	return nil
 }

@@ -90,10 +90,13 @@ func cardNumbers(s sheet.Sheet) (map[string]float64, error) {
 	said := map[string]float64{}
 	for _, name := range []string{"mixed_density", "density_a", "mix", "stand", "temp_least", "temp_most", "kit"} {
 		f, err := s.Number(name)
-		if err != nil {
+		switch {
+		case err == nil:
+			said[name] = f.Value
+		case name == "kit" && s.SoldByPart(): // there is no kit: the parts are weighed out
+		default:
 			return nil, err
 		}
-		said[name] = f.Value
 	}
 	return said, nil
 }
@@ -116,8 +119,10 @@ func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, resolution float64, sa
 	if err != nil {
 		return err
 	}
-	if c.Least, err = mixing.Least(resolution, shares, Tolerance(s, p), false); err != nil {
-		return err
+	if len(shares) > 1 { // one part alone has no ratio to keep
+		if c.Least, err = mixing.Least(resolution, shares, Tolerance(s, p), false); err != nil {
+			return err
+		}
 	}
 	if s.WeighOut {
 		c.Batches = mixing.Plan(c.Need, c.Greatest.Batch, c.Least)

@@ -17,6 +17,7 @@ type Job struct {
 	Sheets     []sheet.Sheet   `json:"sheets"`   // own sheets, then the samples that ship
 	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
 	Patterns   []PatternKept   `json:"patterns"`
+	Counted    []Counted       `json:"counted"` // stock, by product
 	Deviations []Deviation     `json:"deviations"`
 }
 
@@ -34,8 +35,9 @@ func OwnBook(entries []Entry) Job {
 // FoldJob reads a job's own book.
 func FoldJob(entries []Entry) Job {
 	m := mend(entries)
-	job := Job{People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Deviations: append([]Deviation{}, m.deviations...)}
+	job := Job{People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Deviations: append([]Deviation{}, m.deviations...)}
 	joined := map[string]int{}
+	var trials []sheet.Trial
 	for _, e := range m.settled {
 		job.ID = e.JobID
 		switch body := e.body.(type) {
@@ -46,7 +48,11 @@ func FoldJob(entries []Entry) Job {
 		case SheetAdded:
 			own := body.Sheet
 			own.Sample = own.Sample && own.CopiedFrom == ""
-			job.Sheets = append(job.Sheets, own)
+			job.Sheets = append(slices.DeleteFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == own.ID }), own)
+		case TrialMade:
+			trials = append(trials, sheet.Trial{Entry: e.ID, Sheet: body.Sheet, Kg: body.Kg, Area: body.Area, Density: body.Density})
+		case StockCounted:
+			job.count(e, body)
 		case RulesAdded:
 			job.Profiles = append(slices.DeleteFunc(job.Profiles, func(p rules.Profile) bool { return p.ID == body.Profile.ID }), body.Profile)
 		case PatternKept:
@@ -61,5 +67,6 @@ func FoldJob(entries []Entry) Job {
 		}
 	}
 	job.Sheets = append(job.Sheets, sheet.Samples()...)
+	job.try(trials)
 	return job
 }

@@ -71,6 +71,9 @@ type (
 		Rules   rules.Profile `json:"rules"`
 		Texture string        `json:"texture"`
 		From    []string      `json:"from,omitempty"` // plans it was made from or chosen over
+
+		Companions []sheet.Companion `json:"companions,omitempty"` // what goes with the membrane, in the revisions used
+		Missing    []sheet.With      `json:"missing,omitempty"`    // what it names and no sheet is there for
 	}
 	// Done finishes a check step.
 	Done struct {
@@ -214,6 +217,8 @@ var kinds = map[string]kind{
 	"sheet.added":   ofJob[SheetAdded](),
 	"rules.added":   ofJob[RulesAdded](),
 	"pattern.kept":  ofJob[PatternKept](),
+	"trial.made":    ofJob[TrialMade](),
+	"stock.counted": ofJob[StockCounted](),
 	"area.opened":   area[AreaOpened](),
 	"survey":        area[surveyBody](),
 	"leak.found":    area[LeakFound](),
@@ -336,7 +341,7 @@ func (b PersonJoined) check() error {
 	return first(id("body.person", b.Person), name("body.role", b.Role))
 }
 
-func (b SheetAdded) check() error { return checkSheet("body.sheet", b.Sheet) }
+func (b SheetAdded) check() error { return b.Sheet.Check("body.sheet") }
 
 func (b RulesAdded) check() error { return b.Profile.Check("body.profile") }
 
@@ -358,16 +363,6 @@ func (b Begun) check() error {
 	return nil
 }
 
-func checkSheet(path string, s sheet.Sheet) error {
-	if err := first(name(path+".id", s.ID), name(path+".name", s.Name), s.Recipe.Check()); err != nil {
-		return err
-	}
-	if len(s.Parts) == 0 || len(s.Parts) > 6 {
-		return fault.At(path+".parts", "sheet.parts_out_of_range", "value", len(s.Parts))
-	}
-	return nil
-}
-
 func (b surveyBody) check() error {
 	const mostAnswers = 2000
 	if len(b.Answers) > mostAnswers {
@@ -383,7 +378,18 @@ func (b Plan) check() error {
 	if !slices.Contains(rules.Textures, b.Texture) {
 		return fault.At("body.texture", "choice.unknown", "typed", short(b.Texture))
 	}
-	return first(id("body.survey", b.Survey), checkSheet("body.sheet", b.Sheet))
+	if len(b.Companions) > mostList || len(b.Missing) > mostList {
+		return fault.At("body.companions", "list.too_long", "most", mostList)
+	}
+	for _, c := range b.Companions {
+		if err := c.Sheet.Check("body.companions." + c.Role); err != nil {
+			return err
+		}
+		if c.Outside && (strings.TrimSpace(c.Reason) == "" || c.Person == "") {
+			return fault.At("body.companions."+c.Role, "plan.outside_without_reason", "name", c.Sheet.Name)
+		}
+	}
+	return first(id("body.survey", b.Survey), b.Sheet.Check("body.sheet"))
 }
 
 func (b Done) check() error { return name("body.step", b.Step) }

@@ -88,12 +88,13 @@ type StepLook struct {
 	Short    string         `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
 	NoSign   string         `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
 	Gates    []wetarea.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
+	Takes    []Material     `json:"takes"`    // what is left to take of it, against the stock counted
 }
 
 // Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
-// has shut, or a touch test that was not made.
+// has shut, a touch test that was not made, or material that does not last for it.
 type Block struct {
-	Kind  string `json:"kind"` // "hold", "earlier", "wait", "late" or "touch"
+	Kind  string `json:"kind"` // "hold", "earlier", "wait", "late", "touch" or "short"
 	Step  string `json:"step"` // the hold or earlier step; else the step itself
 	Title string `json:"title"`
 }
@@ -269,7 +270,7 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 }
 
 func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
-	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now), Gates: []wetarea.Gate{}}
+	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now), Gates: []wetarea.Gate{}, Takes: a.materials(step, now)}
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))
 	}
@@ -354,9 +355,12 @@ func (a *Area) block(step sheet.Step, now time.Time) *Block {
 		}
 		return &Block{Kind: kind, Step: earlier.ID, Title: earlier.Title}
 	}
-	w, waits := a.waitOf(step)
-	if !waits || a.passed(step.ID) {
+	if a.passed(step.ID) {
 		return nil
+	}
+	w, waits := a.waitOf(step)
+	if !waits {
+		return a.shortBlock(step, now)
 	}
 	kind := ""
 	switch state := w.at(now).State; {
@@ -367,9 +371,17 @@ func (a *Area) block(step sheet.Step, now time.Time) *Block {
 	case !a.confirmed(step):
 		kind = "touch"
 	default:
-		return nil
+		return a.shortBlock(step, now)
 	}
 	return &Block{Kind: kind, Step: step.ID, Title: step.Title}
+}
+
+// shortBlock stops a step before it is begun with too little and stretched thin.
+func (a *Area) shortBlock(step sheet.Step, now time.Time) *Block {
+	if name, short := a.shortOf(step, now); short {
+		return &Block{Kind: "short", Step: step.ID, Title: name}
+	}
+	return nil
 }
 
 // batch works out where a bucket stands: each phase begins with its mark, and the due

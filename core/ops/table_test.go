@@ -11,7 +11,7 @@ import (
 )
 
 func TestTheTableRefusesWhatItCannotRead(t *testing.T) {
-	table := ops.NewTable(ops.Rules(), ops.Work())
+	table := ops.NewTable(ops.Rules(), ops.Work(), ops.Materials())
 	rows := []struct{ name, op, in, field, key string }{
 		{"an unknown operation", "mixing.shake", `{}`, "operation", "operation.unknown"},
 		{"nothing", "mixing.batch", ``, "entry", "json.truncated"},
@@ -43,7 +43,7 @@ func TestTheTableRefusesWhatItCannotRead(t *testing.T) {
 }
 
 func TestAnEntryThatCannotBeReadBlocksNone(t *testing.T) {
-	table := ops.NewTable(ops.Work())
+	table := ops.NewTable(ops.Work(), ops.Materials())
 	job := `"jobId":"019cb000-0000-7000-8000-000000000002","at":"2026-03-04T12:00:00Z","by":"019cb000-0000-7000-8000-000000000004"`
 	opened := `{"id":"019cb000-0000-7000-8000-000000000001",` + job + `,"kind":"job.opened","body":{"name":"Boat house","time_zone":"Etc/UTC"}}`
 	newer := `{"id":"019cb000-0000-7000-8000-000000000005",` + job + `,"kind":"job.blessed","body":{}}`

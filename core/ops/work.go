@@ -10,8 +10,6 @@ import (
 	"dusha/core/film"
 	"dusha/core/logbook"
 	"dusha/core/rules"
-	"dusha/core/sheet"
-	"dusha/core/takeoff"
 	"dusha/core/units"
 	"dusha/core/watertest"
 	"dusha/core/wetarea"
@@ -21,11 +19,9 @@ import (
 // the fold of a job's entries.
 func Work() []Op {
 	return []Op{
-		Make("sheet.ask", "Fills a sheet of one's own, with a sample as the form.", sheetAsk),
 		Make("units.number", "Reads one typed number.", unitsNumber),
 		Make("wetarea.place", "Tells whether a place lies on a surface.", placeOn),
 		Make("wetarea.middle", "Finds a place on a surface near its middle.", middleOf),
-		Make("plan.try", "Works a plan out before it is accepted.", planTry),
 		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
 		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
 		Make("logbook.look", "Shows an area as it stands at a moment.", areaLook),
@@ -45,26 +41,6 @@ type Form struct {
 
 func formOf(f *ask.Form) Form {
 	return Form{Questions: f.Questions, Next: f.Next(), Left: len(f.Faults())}
-}
-
-type sheetAskIn struct {
-	Sample string            `json:"sample"` // id of the sample that is the form
-	ID     string            `json:"id"`     // id of the new sheet
-	Typed  map[string]string `json:"typed"`
-}
-
-type sheetAskOut struct {
-	Form
-	Sheet *sheet.Sheet `json:"sheet"`
-}
-
-func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
-	sample, known := sheet.Sample(in.Sample)
-	if !known {
-		return sheetAskOut{}, fault.At("sample", "sheet.unknown", "typed", in.Sample)
-	}
-	form, own := sheet.Ask(sample, in.ID, in.Typed)
-	return sheetAskOut{Form: formOf(form), Sheet: own}, nil
 }
 
 type numberIn struct {
@@ -133,12 +109,7 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	out := jobFoldOut{Job: logbook.OwnBook(entries), Areas: []areaLine{}}
 	out.Rules = out.Job.Rules()
 	out.Deviations = append(out.Deviations, unreadable...)
-	var ids []string
-	for _, e := range logbook.Order(entries) {
-		if e.AreaID != "" && !slices.Contains(ids, e.AreaID) {
-			ids = append(ids, e.AreaID)
-		}
-	}
+	ids := areasOf(entries)
 	turns := map[string]*logbook.Turn{}
 	for _, id := range ids {
 		area := logbook.FoldArea(id, entries, out.Job)
@@ -164,6 +135,17 @@ func jobFold(in jobFoldIn) (jobFoldOut, error) {
 	}
 	out.Board = logbook.BoardOf(ids, turns, in.Now)
 	return out, nil
+}
+
+// areasOf lists the areas of a job in the order of their first entries.
+func areasOf(entries []logbook.Entry) []string {
+	var ids []string
+	for _, e := range logbook.Order(entries) {
+		if e.AreaID != "" && !slices.Contains(ids, e.AreaID) {
+			ids = append(ids, e.AreaID)
+		}
+	}
+	return ids
 }
 
 // testAskIn is asked at each keystroke: what the form depends on, not the entries behind it.
@@ -260,70 +242,6 @@ type cardIn struct {
 func card(in cardIn) (logbook.Card, error) {
 	area, _ := in.fold()
 	return area.CardFor(in.CardInputs)
-}
-
-type planTryIn struct {
-	AreaBook
-	Sheet   string `json:"sheet"` // id of a sheet of the job
-	Texture string `json:"texture"`
-}
-
-type planTryOut struct {
-	Plan       *takeoff.Plan `json:"plan"`
-	Body       *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
-	MayAccept  bool          `json:"may_accept"`
-	Refusal    *fault.Fault  `json:"refusal"` // why not
-	Sheets     []sheetLine   `json:"sheets"`
-	Textures   []sheet.Said  `json:"textures"`
-	TextureIDs []string      `json:"texture_ids"`
-	Rules      string        `json:"rules"`
-	RulesNote  string        `json:"rules_note"`
-}
-
-type sheetLine struct {
-	ID       string `json:"id"`
-	Name     string `json:"name"`
-	Revision string `json:"revision"`
-	Sample   bool   `json:"sample"`
-}
-
-// planTry lists what can be chosen and, once sheet and texture are picked, the plan.
-func planTry(in planTryIn) (planTryOut, error) {
-	area, _ := in.fold()
-	profile := area.Job.Rules()
-	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures}
-	for _, s := range area.Job.Sheets {
-		out.Sheets = append(out.Sheets, sheetLine{s.ID, s.Name, s.Revision, s.Sample})
-	}
-	for _, name := range rules.Textures {
-		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
-	}
-	if in.Sheet == "" {
-		return out, nil
-	}
-	i := slices.IndexFunc(area.Job.Sheets, func(s sheet.Sheet) bool { return s.ID == in.Sheet })
-	if i < 0 {
-		return out, fault.At("sheet", "sheet.unknown", "typed", in.Sheet)
-	}
-	if area.Geometry == nil {
-		return out, fault.At("survey", "plan.no_survey")
-	}
-	chosen := area.Job.Sheets[i]
-	plan, err := takeoff.MakePlan(takeoff.Inputs{Survey: *area.Survey, SurveyRef: area.SurveyID, Area: *area.Geometry, Sheet: chosen, Rules: profile, Texture: in.Texture})
-	if err != nil {
-		return out, err
-	}
-	out.Plan = &plan
-	if err := logbook.MayAccept(chosen, area.Job); err != nil {
-		out.Refusal = fault.Of(err)[0]
-		return out, nil
-	}
-	out.MayAccept = true
-	out.Body = &logbook.Plan{Survey: area.SurveyID, Sheet: chosen, Rules: profile, Texture: in.Texture}
-	if area.PlanID != "" {
-		out.Body.From = []string{area.PlanID}
-	}
-	return out, nil
 }
 
 type entryCheckIn struct {

@@ -13,7 +13,7 @@ import (
 	"dusha/demo"
 )
 
-var work = ops.NewTable(ops.Surveys(), ops.Work())
+var work = ops.NewTable(ops.Surveys(), ops.Work(), ops.Materials())
 
 // hostel is the demo job as operations take it: entries and an area of theirs.
 func hostel(t *testing.T, area string) (book string, made demo.Job) {

@@ -181,7 +181,6 @@ func (c Claim) Check() (Agreement, error) {
 		return Agreement{}, fault.At("stated_wft_mm", "number.missing")
 	}
 	a.Disagreement = math.Abs(a.FromRate-a.Stated) / a.Stated * 100
-	const binary = 1e-9 // 5 % as printed is not 5 % in binary
-	a.Contradicts = a.Disagreement > mostDisagreement+binary
+	a.Contradicts = disagrees(a.Disagreement)
 	return a, nil
 }

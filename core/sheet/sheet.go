@@ -6,37 +6,81 @@
 package sheet
 
 import (
-	"embed"
-	"encoding/json"
 	"fmt"
 	"slices"
-	"sync"
+	"strings"
 
-	"dusha/core/ask"
 	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/figure"
 )
 
-// Said is a number and the text it was read from.
+// Said is a number and the text it was read from. A range keeps both its ends.
 type Said struct {
-	Value float64 `json:"value"`
-	Unit  string  `json:"unit"`
+	Value float64  `json:"value"`
+	High  *float64 `json:"high,omitempty"` // the upper end of a range
+	Unit  string   `json:"unit"`
+	Says  string   `json:"says"`
+	Trial string   `json:"trial,omitempty"` // entry id of the trial patch it was measured by
+}
+
+// Ends are both ends of what is printed.
+func (s Said) Ends() (low, high float64) {
+	if s.High == nil {
+		return s.Value, s.Value
+	}
+	return s.Value, *s.High
+}
+
+// Sheet is one printing of one product's data sheet. A membrane's sheet names what goes with
+// it and carries the recipe of the system; other products state their figures alone.
+type Sheet struct {
+	ID         string            `json:"id"`
+	Revision   string            `json:"revision"` // as printed: a date or a number
+	Name       string            `json:"name"`
+	Role       string            `json:"role,omitempty"`     // one of Roles; empty: membrane
+	Product    string            `json:"product,omitempty"`  // what its printings have in common; empty: its id
+	Families   []string          `json:"families,omitempty"` // systems it is tested with
+	Chemistry  string            `json:"chemistry"`          // one of Chemistries, of a membrane
+	Sample     bool              `json:"sample"`             // invented figures, not for work
+	CopiedFrom string            `json:"copied_from,omitempty"`
+	Replaces   string            `json:"replaces,omitempty"` // id of the revision before it
+	Printed    string            `json:"printed,omitempty"`  // date of printing, 2006-01-02
+	Language   string            `json:"language,omitempty"`
+	Files      []File            `json:"files,omitempty"`
+	WeighOut   bool              `json:"weigh_out"` // kits may be split by weighing
+	Parts      []Part            `json:"parts"`     // in pouring order
+	Packs      []Pack            `json:"packs,omitempty"`
+	Numbers    map[string]Said   `json:"numbers"`
+	Choices    map[string]string `json:"choices,omitempty"` // what is picked, not measured: ratings, forms, states
+	With       []With            `json:"with,omitempty"`    // of a membrane: what goes with it
+	Recipe     Recipe            `json:"recipe"`
+}
+
+// File is a printed sheet as it was received.
+type File struct {
+	ID       string `json:"id"`   // of the stored file
+	Kind     string `json:"kind"` // "data_sheet" or "hazard_sheet"
+	Name     string `json:"name"`
+	Hash     string `json:"sha256"`
+	Printed  string `json:"printed,omitempty"` // 2006-01-02
+	Language string `json:"language,omitempty"`
+}
+
+// Pack is a size that the product is sold in.
+type Pack struct {
+	Size  float64 `json:"size"`
+	Unit  string  `json:"unit"`           // "kg", "m", "m2" or "count"
+	Part  string  `json:"part,omitempty"` // the part it holds; empty: all of them
+	Price int     `json:"price_cents"`    // 0: not known
 	Says  string  `json:"says"`
 }
 
-// Sheet is one printing of one product's data sheet.
-type Sheet struct {
-	ID         string          `json:"id"`
-	Revision   string          `json:"revision"` // as printed: a date or a number
-	Name       string          `json:"name"`
-	Chemistry  string          `json:"chemistry"` // "cementitious_two_part"
-	Sample     bool            `json:"sample"`    // invented figures, not for work
-	CopiedFrom string          `json:"copied_from,omitempty"`
-	WeighOut   bool            `json:"weigh_out"` // kits may be split by weighing
-	Parts      []Part          `json:"parts"`     // in pouring order
-	Numbers    map[string]Said `json:"numbers"`
-	Recipe     Recipe          `json:"recipe"`
+// With is a product that goes with a membrane.
+type With struct {
+	Role    string   `json:"role"`
+	Product string   `json:"product"`
+	On      []string `json:"on,omitempty"` // of a primer: the substrates it is for
 }
 
 // Part is a component as it goes into the bucket.
@@ -48,7 +92,8 @@ type Part struct {
 
 // Recipe is the order of the work for a system: data, so that no code knows a step by name.
 type Recipe struct {
-	Stages []Stage `json:"stages"`
+	Schools map[string]string `json:"schools,omitempty"` // how it works, by the names of Schools
+	Stages  []Stage           `json:"stages"`
 }
 
 // Stage is a stretch of the work shown as one length of the spine.
@@ -69,6 +114,11 @@ type Step struct {
 	Never    []Never  `json:"never,omitempty"`
 	Cautions []string `json:"cautions,omitempty"`
 	Opens    *Opening `json:"opens,omitempty"`
+	Uses     []string `json:"uses,omitempty"`      // roles of the materials it takes
+	Tools    []string `json:"tools,omitempty"`     // ids of tools
+	Wants    string   `json:"wants,omitempty"`     // state of the base: "damp", "dry" or "ssd"
+	Strokes  string   `json:"direction,omitempty"` // "one_way", "crossed" or "wet_on_wet"
+	First    string   `json:"first,omitempty"`     // who or what goes first, in words
 }
 
 // Hold tells whether work stops at the step until someone signs.
@@ -86,6 +136,7 @@ type Opening struct {
 	After   string   `json:"after"`             // step that starts the times
 	Table   string   `json:"table"`             // prefix of the sheet's numbers, least hours by °C
 	Latest  string   `json:"latest,omitempty"`  // the same of the latest; empty: stays open
+	Anchor  string   `json:"anchor,omitempty"`  // what the sheet counts from, where it says so: one of Anchors
 	Confirm []string `json:"confirm,omitempty"` // states a person confirms: the clock alone releases nothing
 	Remedy  string   `json:"remedy,omitempty"`  // what makes it good when it is too late
 }
@@ -129,22 +180,66 @@ func (r Recipe) Check() error {
 			return fault.At(field, "recipe.coat_without_number")
 		case s.Opens != nil && !seen[s.Opens.After]:
 			return fault.At(field, "recipe.waits_for_later_step", "step", s.Opens.After)
+		case s.Opens != nil && s.Opens.Anchor != "" && !slices.Contains(Anchors, s.Opens.Anchor):
+			return fault.At(field, "choice.unknown", "typed", s.Opens.Anchor)
+		case s.Wants != "" && !slices.Contains(Schools["base"], s.Wants):
+			return fault.At(field, "choice.unknown", "typed", s.Wants)
 		}
 		seen[s.ID] = true
 	}
 	if len(seen) == 0 {
 		return fault.At("recipe", "recipe.empty")
 	}
-	return nil
+	return checkSchools(r.Schools)
 }
 
 // Number gives a figure of the sheet; a number it does not state is a fault that names it.
+// Of a range it gives the end that a quantity is taken from, the greater. The wet film of a coat
+// may come from what else the sheet states, and the kit from its first pack.
 func (s Sheet) Number(name string) (figure.Figure, error) {
+	switch _, stated := s.Numbers[name]; {
+	case name == "wft_per_coat":
+		if film := s.Film(); film.Wet != nil {
+			return *film.Wet, nil
+		}
+	case name == "kit" && !stated && len(s.Packs) > 0 && s.Packs[0].Unit == "kg" && s.Packs[0].Part == "":
+		return s.read(name, Said{Value: s.Packs[0].Size, Unit: "kg", Says: s.Packs[0].Says}), nil
+	}
 	said, ok := s.Numbers[name]
 	if !ok {
 		return figure.Figure{}, fault.At("sheet."+name, "sheet.not_stated", "number", name, "sheet", s.Name)
 	}
-	return figure.Read("sheet."+name, said.Value, said.Unit, figure.Source{Kind: "sheet", Ref: s.ID, Says: said.Says}), nil
+	return s.read(name, said), nil
+}
+
+// read makes a leaf of what is said, at its greater end.
+func (s Sheet) read(name string, said Said) figure.Figure {
+	low, high := said.Ends()
+	source := figure.Source{Kind: "sheet", Ref: s.ID, Says: said.Says}
+	if said.Trial != "" {
+		source = figure.Source{Kind: "entry", Ref: said.Trial, Says: said.Says}
+	}
+	f := figure.Read("sheet."+name, high, said.Unit, source)
+	if low < high {
+		f.Low, f.High = &low, &high
+	}
+	return f
+}
+
+// Is tells what a sheet is for.
+func (s Sheet) Is() string {
+	if s.Role == "" {
+		return "membrane"
+	}
+	return s.Role
+}
+
+// Of is the product that the sheet is a printing of.
+func (s Sheet) Of() string {
+	if s.Product == "" {
+		return s.ID
+	}
+	return s.Product
 }
 
 // temperatures at which a table may be printed, °C.
@@ -155,10 +250,20 @@ func (s Sheet) Table(prefix string) cure.Table {
 	table := cure.Table{DefaultE: cure.DefaultCementitious}
 	for _, temp := range temperatures {
 		if said, ok := s.Numbers[tableName(prefix, temp)]; ok {
-			table.Entries = append(table.Entries, cure.Entry{Temp: float64(temp), Time: said.Value})
+			table.Entries = append(table.Entries, cure.Entry{Temp: float64(temp), Time: cautious(prefix, said)})
 		}
 	}
 	return table
+}
+
+// cautious is the end of a printed time that is waited by: the greater of a least time, the
+// smaller of a latest one and of a pot life.
+func cautious(prefix string, said Said) float64 {
+	low, high := said.Ends()
+	if prefix == "pot_life" || strings.HasSuffix(prefix, "_latest") {
+		return low
+	}
+	return high
 }
 
 // TableNames are the numbers that make a table, coldest first.
@@ -174,147 +279,26 @@ func (s Sheet) TableNames(prefix string) []string {
 
 func tableName(prefix string, temp int) string { return fmt.Sprintf("%s_%d", prefix, temp) }
 
-// PartShares gives the parts by mass in pouring order.
+// PartShares gives the parts by mass in pouring order; parts by volume go through their densities.
 func (s Sheet) PartShares() ([]float64, error) {
+	if len(s.Parts) == 1 {
+		return []float64{1}, nil
+	}
 	var shares []float64
 	for _, part := range s.Parts {
 		said, err := s.Number("part_" + part.ID)
 		if err != nil {
 			return nil, err
 		}
-		shares = append(shares, said.Value)
+		share := said.Value
+		if s.Choices["ratio_by"] == "volume" {
+			density, err := s.Number("density_" + part.ID)
+			if err != nil {
+				return nil, err
+			}
+			share *= density.Value
+		}
+		shares = append(shares, share)
 	}
 	return shares, nil
-}
-
-// asked is one figure of the form that a sheet is filled by.
-type asked struct {
-	name, unit  string
-	least, most float64
-	needed      bool
-}
-
-var form = []asked{
-	{"part_a", "parts", 0.01, 10000, true},
-	{"part_b", "parts", 0.01, 10000, true},
-	{"density_a", "kg/L", 0.5, 3, true},
-	{"mixed_density", "kg/L", 0.5, 3, true},
-	{"kit", "kg", 0.1, 2000, true},
-	{"coats", "count", 1, 6, true},
-	{"wft_per_coat", "mm", 0.05, 10, true},
-	{"greatest_wft", "mm", 0.05, 20, true},
-	{"least_wft", "mm", 0.05, 10, false},
-	{"dry_to_wet", "ratio", 0.05, 1, false},
-	{"ratio_tolerance", "percent", 0.1, 20, false},
-	{"mix", "min", 0.5, 60, true},
-	{"stand", "min", 0, 60, true},
-	{"pot_life_10", "min", 1, 1440, false},
-	{"pot_life_20", "min", 1, 1440, true},
-	{"pot_life_30", "min", 1, 1440, false},
-	{"temp_least", "C", -20, 40, true},
-	{"temp_most", "C", 0, 60, true},
-	{"recoat_10", "h", 0.1, 1000, false},
-	{"recoat_20", "h", 0.1, 1000, true},
-	{"recoat_30", "h", 0.1, 1000, false},
-	{"recoat_latest_10", "h", 1, 5000, false},
-	{"recoat_latest_20", "h", 1, 5000, false},
-	{"recoat_latest_30", "h", 1, 5000, false},
-	{"cure_10", "h", 0.5, 5000, false},
-	{"cure_20", "h", 0.5, 5000, true},
-	{"cure_30", "h", 0.5, 5000, false},
-	{"band_width", "mm", 20, 500, true},
-	{"band_roll", "m", 1, 200, true},
-	{"band_lap", "mm", 0, 300, true},
-	{"band_margin", "mm", 0, 300, true},
-	{"bed_below", "kg/m2", 0, 10, true},
-	{"bed_above", "kg/m2", 0, 10, true},
-}
-
-// Ask fills a sheet of one's own from the printed one, with a sample as the form: its
-// parts and recipe are kept, its figures are not. The sheet is given once every question
-// is answered; its id is the one passed in.
-func Ask(sample Sheet, id string, typed map[string]string) (*ask.Form, *Sheet) {
-	f := &ask.Form{Typed: typed}
-	own := Sheet{
-		ID: id, Chemistry: sample.Chemistry, CopiedFrom: sample.ID, WeighOut: sample.WeighOut,
-		Parts: sample.Parts, Recipe: sample.Recipe, Numbers: map[string]Said{},
-	}
-	own.Name, _ = f.Text("name", 80)
-	own.Revision, _ = f.Text("revision", 40)
-	for _, a := range form {
-		read := f.Stated
-		if a.needed {
-			read = func(id, unit string, least, most float64) (float64, bool) { return f.Number(id, unit, least, most) }
-		}
-		if value, stated := read(a.name, a.unit, a.least, a.most); stated {
-			own.Numbers[a.name] = Said{Value: value, Unit: a.unit, Says: typed[a.name]}
-		}
-	}
-	own.contradictions(f)
-	if len(f.Faults()) > 0 {
-		return f, nil
-	}
-	return f, &own
-}
-
-// contradictions rejects figures that cannot stand beside each other.
-func (s Sheet) contradictions(f *ask.Form) {
-	number := func(name string) (float64, bool) { said, ok := s.Numbers[name]; return said.Value, ok }
-	wet, ok1 := number("wft_per_coat")
-	greatest, ok2 := number("greatest_wft")
-	if ok1 && ok2 && greatest < wet {
-		f.Reject(fault.At("greatest_wft", "sheet.greatest_below_coat", "value", greatest, "least", wet))
-	}
-	if thinnest, stated := number("least_wft"); stated && ok1 && thinnest > wet {
-		f.Reject(fault.At("least_wft", "sheet.least_above_coat", "value", thinnest, "most", wet))
-	}
-	for _, temp := range temperatures {
-		latest := tableName("recoat_latest", temp)
-		shuts, ok1 := number(latest)
-		opens, ok2 := number(tableName("recoat", temp))
-		if ok1 && ok2 && shuts <= opens {
-			f.Reject(fault.At(latest, "sheet.latest_before_earliest", "value", shuts, "least", opens))
-		}
-	}
-	least, ok1 := number("temp_least")
-	most, ok2 := number("temp_most")
-	if ok1 && ok2 && most <= least {
-		f.Reject(fault.At("temp_most", "sheet.range_upside_down", "value", most, "least", least))
-	}
-}
-
-//go:embed samples/*.json
-var samples embed.FS
-
-// Samples are the sheets that ship, each marked as a sample; they are read once.
-func Samples() []Sheet { return slices.Clone(readSamples()) }
-
-var readSamples = sync.OnceValue(func() []Sheet {
-	files, err := samples.ReadDir("samples")
-	if err != nil {
-		panic(err) // the files are part of the program
-	}
-	var sheets []Sheet
-	for _, file := range files {
-		text, err := samples.ReadFile("samples/" + file.Name())
-		if err != nil {
-			panic(err)
-		}
-		var s Sheet
-		if err := json.Unmarshal(text, &s); err != nil {
-			panic(fmt.Errorf("sample sheet %s: %w", file.Name(), err))
-		}
-		sheets = append(sheets, s)
-	}
-	return sheets
-})
-
-// Sample finds a shipped sheet by id.
-func Sample(id string) (Sheet, bool) {
-	sheets := Samples()
-	i := slices.IndexFunc(sheets, func(s Sheet) bool { return s.ID == id })
-	if i < 0 {
-		return Sheet{}, false
-	}
-	return sheets[i], true
 }

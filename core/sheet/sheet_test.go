@@ -16,8 +16,11 @@ func TestShippedSheetsAreSamplesWithARecipeThatCanBeFollowed(t *testing.T) {
 		if !s.Sample {
 			t.Errorf("%s is not marked as a sample", s.Name)
 		}
-		if err := s.Recipe.Check(); err != nil {
+		if err := s.Check("sheet"); err != nil {
 			t.Errorf("%s: %v", s.Name, err)
+		}
+		if s.Is() == "membrane" && len(s.Recipe.Schools) != len(sheet.SchoolNames) {
+			t.Errorf("%s says %d of %d schools", s.Name, len(s.Recipe.Schools), len(sheet.SchoolNames))
 		}
 		for name, said := range s.Numbers {
 			if said.Says == "" || said.Unit == "" {
@@ -61,6 +64,12 @@ func printed(changes map[string]string) map[string]string {
 		"pot_life_10": "-", "pot_life_20": "45", "pot_life_30": "25", "temp_least": "5", "temp_most": "30", "recoat_10": "-", "recoat_20": "5", "recoat_30": "-",
 		"least_wft": "0.9", "recoat_latest_10": "-", "recoat_latest_20": "20", "recoat_latest_30": "-",
 		"cure_10": "-", "cure_20": "72", "cure_30": "-", "band_width": "120", "band_roll": "10", "band_lap": "50", "band_margin": "40", "bed_below": "1", "bed_above": "1",
+	}
+	form, _ := sheet.Ask(sheet.Samples()[0], "own", typed)
+	for _, q := range form.Questions { // nothing more is printed
+		if q.State == "missing" {
+			typed[q.ID] = "-"
+		}
 	}
 	for key, text := range changes {
 		typed[key] = text

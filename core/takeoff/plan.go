@@ -20,20 +20,28 @@ type Inputs struct {
 	Area      wetarea.Area
 	Sheet     sheet.Sheet
 	Rules     rules.Profile
-	Texture   string // one of rules.Textures
+	Texture   string // one of rules.Textures, where a patch does not say its profile
+
+	Companions []sheet.Companion  // what goes with the membrane
+	Missing    []sheet.With       // what the membrane names and no sheet is there for
+	Leaks      []wetarea.OpenLeak // to be plugged
 }
 
 // Plan is what an area needs, each number with its origin.
 type Plan struct {
-	Sample bool    `json:"sample"` // made from sample figures: not for work
-	Lines  []Line  `json:"lines"`
-	Pieces []Piece `json:"pieces"`
-	Coats  []Coat  `json:"coats"`
+	Sample  bool          `json:"sample"` // made from sample figures: not for work
+	Lines   []Line        `json:"lines"`
+	Pieces  []Piece       `json:"pieces"`
+	Coats   []Coat        `json:"coats"`
+	Items   []Item        `json:"items"`   // what it takes, product by product
+	Checks  []Check       `json:"checks"`  // against pressure, movement and the limits of an overlay
+	Mixed   []sheet.Mixed `json:"mixed"`   // schools that meet in it
+	Outside int           `json:"outside"` // products not tested with the system: the guarantee's condition is missing
 }
 
 // Line is one figure of the plan in its group.
 type Line struct {
-	Group  string        `json:"group"` // "area", "junction", "piece", "mass" or "buy"
+	Group  string        `json:"group"` // "area", "junction", "piece", "mass", "base" or "buy"
 	Figure figure.Figure `json:"figure"`
 }
 
@@ -69,8 +77,28 @@ type numbers map[string]figure.Figure
 // fault that names it.
 func MakePlan(in Inputs) (Plan, error) {
 	n := numbers{}
-	for _, name := range []string{"mixed_density", "kit", "coats", "wft_per_coat", "greatest_wft", "band_width", "band_roll", "band_lap", "band_margin", "bed_below", "bed_above"} {
+	for _, name := range []string{"mixed_density", "coats", "wft_per_coat", "band_margin", "bed_below", "bed_above"} {
 		read, err := in.Sheet.Number(name)
+		if err != nil {
+			return Plan{}, err
+		}
+		n[name] = read
+	}
+	for _, name := range []string{"greatest_wft", "kit", "coats_wall"} {
+		if read, err := in.Sheet.Number(name); err == nil {
+			n[name] = read
+		}
+	}
+	if n["kit"].Name == "" && !in.Sheet.SoldByPart() {
+		_, err := in.Sheet.Number("kit")
+		return Plan{}, err
+	}
+	band := in.Sheet
+	if i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "band" }); i >= 0 {
+		band = in.Companions[i].Sheet
+	}
+	for _, name := range []string{"band_width", "band_roll", "band_lap"} {
+		read, err := band.Number(name)
 		if err != nil {
 			return Plan{}, err
 		}
@@ -91,7 +119,47 @@ func MakePlan(in Inputs) (Plan, error) {
 	if err := plan.addMasses(in, n, total, bands); err != nil {
 		return Plan{}, err
 	}
-	return plan, plan.addBand(in, n)
+	if err := plan.addBand(in, n); err != nil {
+		return Plan{}, err
+	}
+	n["total"], _ = plan.Figure("plan.mass.total")
+	plan.Items = []Item{}
+	plan.addItems(in, n)
+	plan.addBase(in)
+	plan.addChecks(in)
+	sheets := []sheet.Sheet{in.Sheet}
+	for _, c := range in.Companions {
+		if plan.takes(c.Sheet.ID) {
+			sheets = append(sheets, c.Sheet)
+		}
+		plan.Sample = plan.Sample || c.Sheet.Sample
+		if c.Outside {
+			plan.Outside++
+		}
+	}
+	plan.Mixed = sheet.MixedSchools(sheets...)
+	return plan, nil
+}
+
+// takes tells whether a product is needed.
+func (p Plan) takes(sheet string) bool {
+	return slices.ContainsFunc(p.Items, func(i Item) bool { return i.Sheet == sheet })
+}
+
+// addBase says what lies under the film or over it: screed to fall, fill of a sunken floor.
+func (p *Plan) addBase(in Inputs) {
+	floor := in.measured("floor")
+	if falls := in.Area.Falls; falls != nil && falls.Screed != nil {
+		p.add("base", figure.Worked("plan.base.screed", falls.Screed.Volume, "L", "base.screed", floor...))
+		p.add("base", figure.Worked("plan.base.screed_weight", falls.Weight, "kg", "base.weight", floor...))
+		if falls.Left != nil {
+			p.add("base", figure.Worked("plan.base.height_left", *falls.Left, "mm", "base.height_left", floor...))
+		}
+	}
+	if fill := in.Area.Fill; fill != nil {
+		p.add("base", figure.Worked("plan.base.fill", fill.Volume, "L", "base.fill", floor...))
+		p.add("base", figure.Worked("plan.base.fill_weight", fill.Weight, "kg", "base.weight", floor...))
+	}
 }
 
 func (p *Plan) add(group string, f figure.Figure) figure.Figure {
@@ -129,10 +197,14 @@ func unitOf(answer string) string {
 func (p *Plan) addAreas(in Inputs) figure.Figure {
 	var areas []figure.Figure
 	for _, s := range in.Area.Surfaces {
-		rule := areaRules[s.Kind]
-		areas = append(areas, p.add("area", figure.Worked("plan.area.surface", s.Area, "m2", rule, in.measured(s.ID)...).With("surface", s.ID)))
+		areas = append(areas, p.add("area", in.surface(s)))
 	}
 	return p.add("area", figure.Sum("plan.area.total", "area.total", areas...))
+}
+
+// surface is the area of a surface, m².
+func (in Inputs) surface(s wetarea.Surface) figure.Figure {
+	return figure.Worked("plan.area.surface", s.Area, "m2", areaRules[s.Kind], in.measured(s.ID)...).With("surface", s.ID)
 }
 
 // junctionKinds in the order in which a plan lists them.
@@ -206,11 +278,25 @@ func bandLength(j wetarea.Junction, n numbers) float64 {
 }
 
 func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error {
-	counted, err := CountCoats(Film{Coats: int(n["coats"].Value), WetPerCoat: n["wft_per_coat"].Value, GreatestWet: n["greatest_wft"].Value, SheetCoats: int(n["coats"].Value)})
+	coats := n["coats"]
+	if walls := n["coats_wall"]; walls.Value > coats.Value {
+		coats = walls // the orientation that asks for more
+	}
+	film := Film{Coats: int(coats.Value), WetPerCoat: n["wft_per_coat"].Value, GreatestWet: n["greatest_wft"].Value, SheetCoats: int(coats.Value)}
+	inputs := []figure.Figure{coats, n["wft_per_coat"]}
+	if film.GreatestWet == 0 {
+		film.GreatestWet = film.WetPerCoat // none stated: the sheet's own coat
+	} else {
+		inputs = append(inputs, n["greatest_wft"])
+	}
+	counted, err := CountCoats(film)
 	if err != nil {
 		return err
 	}
-	wet := figure.Worked("plan.mass.wet", counted.WetPerCoat, "mm", "film.coats", n["coats"], n["wft_per_coat"], n["greatest_wft"])
+	wet := figure.Worked("plan.mass.wet", counted.WetPerCoat, "mm", "film.coats", inputs...)
+	if layers, err := in.Sheet.Number("layers"); err == nil && in.Sheet.Chemistry == "bitumen_felt" {
+		wet = figure.Worked("plan.mass.wet", counted.WetPerCoat*(layers.Value+1), "mm", "film.hot_coats", wet, layers)
+	}
 	nets := []figure.Figure{}
 	for number := 1; number <= counted.Coats; number++ {
 		coat, net, err := in.coat(n, number, wet, total)
@@ -220,6 +306,9 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 		p.Coats = append(p.Coats, coat)
 		nets = append(nets, net)
 		p.add("mass", coat.Need)
+		if share, err := in.Sheet.Number("share_below"); err == nil && number == 1 && in.Sheet.Wets() {
+			p.addFleece(coat, share)
+		}
 	}
 	length, width, margin := runs.Value*1000, n["band_width"].Value, n["band_margin"].Value
 	bed := BedBand(length, width, margin, n["bed_below"].Value, n["bed_above"].Value, 0)
@@ -227,6 +316,10 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 	nets = append(nets, net)
 	p.add("mass", figure.Worked("plan.mass.bedding", withWaste(net.Value, n["waste"].Value), "kg", "mass.waste", net, n["waste"]))
 	sum := figure.Sum("plan.mass.net", "mass.sum", nets...)
+	if n["kit"].Name == "" { // sold part by part
+		p.add("mass", figure.Worked("plan.mass.total", gram(withWaste(sum.Value, n["waste"].Value)), "kg", "mass.waste", sum, n["waste"]).Rounded("to_gram"))
+		return nil
+	}
 	bought, err := Buy(sum.Value, n["waste"].Value, int(math.Round(n["kit"].Value*1000)))
 	if err != nil {
 		return err
@@ -237,29 +330,81 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 	return nil
 }
 
+// gram rounds kg to the whole gram.
+func gram(kg float64) float64 { return math.Round(kg*1000) / 1000 }
+
+// addFleece splits the coat that wets a fleece below and above it, as the sheet says.
+func (p *Plan) addFleece(coat Coat, share figure.Figure) {
+	below := figure.Worked("plan.mass.below_fleece", coat.Need.Value*share.Value/100, "kg", "mass.fleece", coat.Need, share)
+	above := figure.Worked("plan.mass.above_fleece", coat.Need.Value*(1-share.Value/100), "kg", "mass.fleece", coat.Need, share)
+	p.add("mass", below)
+	p.add("mass", above)
+}
+
+// texture is what the first coat fills of a surface's texture, L: area × R by its grounds. A
+// ground whose profile was found takes that, any other the texture picked.
+func (in Inputs) texture(n numbers, s wetarea.Surface) ([]figure.Figure, float64, error) {
+	var parts []figure.Figure
+	volume := 0.0
+	for _, g := range in.Area.Grounds(s) {
+		r := n["texture"]
+		if g.Profile > 0 {
+			own, err := in.Rules.Number("texture_" + textureOf(g.Profile))
+			if err != nil {
+				return nil, 0, err
+			}
+			r = own
+		}
+		filled := g.Area * r.Value
+		volume += filled
+		parts = append(parts, figure.Worked("plan.mass.texture_part", filled, "L", "mass.texture", in.ground(g), r).With("surface", s.ID))
+	}
+	return parts, volume, nil
+}
+
+// textureOf names the texture of a surface profile, 1 (smooth) to 9 (open).
+func textureOf(profile float64) string {
+	const smooth, fine, rough = 2, 5, 7
+	switch {
+	case profile <= smooth:
+		return rules.Textures[0]
+	case profile <= fine:
+		return rules.Textures[1]
+	case profile <= rough:
+		return rules.Textures[2]
+	}
+	return rules.Textures[3]
+}
+
 // coat works out one coat; net is its mass before waste.
 func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coat, net figure.Figure, err error) {
-	texture, inputs := 0.0, []figure.Figure{total, wet, n["mixed_density"]}
-	if number == 1 {
-		texture, inputs = n["texture"].Value, append(inputs, n["texture"])
+	density := n["mixed_density"].Value
+	if !(density > 0) {
+		return Coat{}, net, fault.At("density_kg_per_L", "number.not_positive", "value", density)
 	}
-	film := Film{Coats: 1, WetPerCoat: wet.Value}
-	mass, err := CoatMass(total.Value, film, n["mixed_density"].Value, texture, n["waste"].Value, nil)
-	if err != nil {
-		return Coat{}, net, err
-	}
-	net = figure.Worked("plan.mass.coat_net", mass.Net, "kg", "mass.coat", inputs...).With("coat", number)
 	coat = Coat{Number: number, Wet: wet}
-	coat.Need = figure.Worked("plan.mass.coat", mass.WithWaste, "kg", "mass.waste", net, n["waste"]).With("coat", number)
-	coat.PerM2 = figure.Worked("plan.mass.per_m2", mass.WithWaste/total.Value, "kg/m2", "mass.per_m2", coat.Need, total).With("coat", number)
-	coat.Least = figure.Worked("plan.film.least", wet.Value*n["least_share"].Value/100, "mm", "film.least", wet, n["least_share"])
+	inputs := []figure.Figure{total, wet, n["mixed_density"]}
+	volume := total.Value * wet.Value
+	var textures []figure.Figure
 	for _, s := range in.Area.Surfaces {
-		share, err := CoatMass(s.Area, film, n["mixed_density"].Value, texture, n["waste"].Value, nil)
-		if err != nil {
-			return Coat{}, net, err
+		filled := 0.0
+		if number == 1 {
+			var parts []figure.Figure
+			if parts, filled, err = in.texture(n, s); err != nil {
+				return Coat{}, net, err
+			}
+			textures = append(textures, parts...)
+			volume += filled
 		}
-		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: s.Area, Mass: share.WithWaste})
+		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: s.Area, Mass: withWaste((s.Area*wet.Value+filled)*density, n["waste"].Value)})
 	}
+	if number == 1 {
+		inputs = append(inputs, figure.Sum("plan.mass.texture", "mass.texture", textures...))
+	}
+	net = figure.Worked("plan.mass.coat_net", volume*density, "kg", "mass.coat", inputs...).With("coat", number)
+	coat.Need = figure.Worked("plan.mass.coat", withWaste(net.Value, n["waste"].Value), "kg", "mass.waste", net, n["waste"]).With("coat", number)
+	coat.PerM2 = figure.Worked("plan.mass.per_m2", coat.Need.Value/total.Value, "kg/m2", "mass.per_m2", coat.Need, total).With("coat", number)
+	coat.Least = figure.Worked("plan.film.least", wet.Value*n["least_share"].Value/100, "mm", "film.least", wet, n["least_share"])
 	return coat, net, nil
 }
 
@@ -268,9 +413,8 @@ func (p *Plan) addBand(in Inputs, n numbers) error {
 	var lengths []float64
 	var pieces []figure.Figure
 	for _, j := range in.Area.Junctions {
-		length := bandLength(j, n)
-		lengths = append(lengths, length)
-		pieces = append(pieces, figure.Worked("plan.buy.band_piece", length/1000, "m", "band.piece", in.run(j), n["band_lap"]).With("junction", j.ID))
+		lengths = append(lengths, bandLength(j, n))
+		pieces = append(pieces, in.bandPiece(j, n))
 	}
 	need := p.add("buy", figure.Sum("plan.buy.band_need", "band.sum", pieces...))
 	rolls, err := RollsFor(lengths, n["band_roll"].Value*1000, n["band_lap"].Value)
@@ -280,6 +424,11 @@ func (p *Plan) addBand(in Inputs, n numbers) error {
 	p.add("buy", figure.Worked("plan.buy.band", float64(rolls)*n["band_roll"].Value, "m", "band.rolls", need, n["band_roll"], n["band_lap"]).
 		Rounded("up_to_whole").With("rolls", rolls, "roll", n["band_roll"].Value))
 	return nil
+}
+
+// bandPiece is the band over a junction with its laps, m.
+func (in Inputs) bandPiece(j wetarea.Junction, n numbers) figure.Figure {
+	return figure.Worked("plan.buy.band_piece", bandLength(j, n)/1000, "m", "band.piece", in.run(j), n["band_lap"]).With("junction", j.ID)
 }
 
 // RollsFor is a number of rolls that surely serves all lengths (mm): pieces are placed

@@ -7,6 +7,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/pressure"
 	"dusha/core/rules"
+	"dusha/core/substrate"
 )
 
 // Patch is a part of the substrate with what was found on it; primer, dampening, texture and
@@ -37,7 +38,6 @@ type Patch struct {
 
 // What a patch can be said to be.
 var (
-	Materials      = []string{"concrete", "screed", "masonry", "plaster", "board", "timber", "tiles", "metal"}
 	oldCoatings    = []string{"none", "strip", "keep"}
 	methods        = []string{"carbide", "probe", "pins", "foil"}
 	saltKinds      = []string{"none", "traces", "heavy"}
@@ -65,7 +65,7 @@ func (s *site) patch(a *Area, id string) {
 			p.From, p.To = &from, &to
 		}
 	}
-	p.Material, _ = f.Choice(field+"material", Materials, args...)
+	p.Material, _ = f.Choice(field+"material", substrate.Materials, args...)
 	if p.Cast = f.DateOr(field+"cast", args...); p.Cast == "" {
 		p.Age = s.maybe(field+"age", "d", 0, 100000, args)
 	}

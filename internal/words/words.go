@@ -157,12 +157,29 @@ func (s Speaker) write(value any, format string) string {
 		return s.Place(fmt.Sprint(value))
 	case "option":
 		return s.Option(fmt.Sprint(value))
+	case "product":
+		return s.Say("product." + fmt.Sprint(value))
+	case "money":
+		return Money(int(number(value)))
 	case "letter":
 		return strings.ToUpper(fmt.Sprint(value))
 	case "list":
 		return list(value)
 	}
 	return "[" + format + "]"
+}
+
+// Money writes an amount that is kept in cents, thousands parted by commas as the page does.
+func Money(cents int) string {
+	sign := ""
+	if cents < 0 {
+		sign, cents = "-", -cents
+	}
+	whole := strconv.Itoa(cents / 100)
+	for i := len(whole) - 3; i > 0; i -= 3 {
+		whole = whole[:i] + "," + whole[i:]
+	}
+	return fmt.Sprintf("%s%s.%02d", sign, whole, cents%100)
 }
 
 func list(value any) string {

@@ -21,6 +21,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/choice.rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Holds every system of the library against an area. */
+        post: operations["compute-choice-rank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/climate.dew": {
         parameters: {
             query?: never;
@@ -174,6 +191,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/draw.film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws the film that a sheet's figures make. */
+        post: operations["compute-draw-film"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.levels": {
         parameters: {
             query?: never;
@@ -259,6 +293,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/draw.section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws the section through a build-up. */
+        post: operations["compute-draw-section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.survey": {
         parameters: {
             query?: never;
@@ -287,6 +338,23 @@ export interface paths {
         put?: never;
         /** Draws the window of a step as a tide. */
         post: operations["compute-draw-tide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/estimate.ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Works out an estimate for the client. */
+        post: operations["compute-estimate-ask"];
         delete?: never;
         options?: never;
         head?: never;
@@ -474,6 +542,23 @@ export interface paths {
         put?: never;
         /** Digest of an area's entries, for a signature. */
         post: operations["compute-logbook-seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/materials.list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What to buy for an area or a whole job. */
+        post: operations["compute-materials-list"];
         delete?: never;
         options?: never;
         head?: never;
@@ -693,7 +778,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Fills a sheet of one's own, with a sample as the form. */
+        /** Fills a sheet of one's own, with another sheet as the form. */
         post: operations["compute-sheet-ask"];
         delete?: never;
         options?: never;
@@ -718,6 +803,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/sheet.export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes sheets as JSON or CSV. */
+        post: operations["compute-sheet-export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/sheet.import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads sheets from JSON or CSV. */
+        post: operations["compute-sheet-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/sheet.rate": {
         parameters: {
             query?: never;
@@ -729,6 +848,40 @@ export interface paths {
         put?: never;
         /** A printed rate as wet thickness and mixed mass. */
         post: operations["compute-sheet-rate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/sheet.typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the texts a kept sheet was filled with. */
+        post: operations["compute-sheet-typed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/stock.ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a count of stock as far as it is typed. */
+        post: operations["compute-stock-ask"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1001,6 +1154,23 @@ export interface paths {
         put?: never;
         /** Refuses a level reading that cannot be right beside those before it. */
         post: operations["compute-test-check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/trial.ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a trial patch as far as it is typed. */
+        post: operations["compute-trial-ask"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1508,6 +1678,41 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        ChoiceLayer: {
+            kind: string;
+            /** Format: double */
+            mm: number;
+            /** Format: int64 */
+            n?: number;
+            name: string;
+            wet: boolean;
+        };
+        ChoiceOption: {
+            build: components["schemas"]["ChoiceLayer"][];
+            chemistry: string;
+            /** Format: int64 */
+            cost_cents: number | null;
+            hours: components["schemas"]["FigureFigure"] | null;
+            /** Format: int64 */
+            layers: number;
+            missing: components["schemas"]["FaultFault"] | null;
+            name: string;
+            revision: string;
+            sample: boolean;
+            schools: {
+                [key: string]: string;
+            };
+            sheet: string;
+            stops: components["schemas"]["ChoiceStop"][];
+            /** Format: double */
+            tolerance_percent: number | null;
+        };
+        ChoiceStop: {
+            args?: {
+                [key: string]: unknown;
+            };
+            key: string;
+        };
         ClimateAir: {
             /** Format: double */
             air_C: number;
@@ -1554,6 +1759,10 @@ export interface components {
             mm_per_px: number;
             taps: components["schemas"]["DrawTap"][];
             twin: components["schemas"]["DrawSay"][];
+        };
+        DrawFilmInputs: {
+            film: components["schemas"]["SheetFilm"];
+            view: components["schemas"]["DrawView"];
         };
         DrawItem: {
             anchor?: string;
@@ -1619,6 +1828,10 @@ export interface components {
             judged: components["schemas"]["WatertestJudged"];
             /** Format: double */
             limit_mm_per_h: number;
+            view: components["schemas"]["DrawView"];
+        };
+        DrawSectionInputs: {
+            layers: components["schemas"]["ChoiceLayer"][];
             view: components["schemas"]["DrawView"];
         };
         DrawSpot: {
@@ -1876,6 +2089,22 @@ export interface components {
             entries: string[];
             kind: string;
         };
+        LogbookCounted: {
+            at: string;
+            entry: string;
+            packs: components["schemas"]["LogbookCountedPack"][];
+            part?: string;
+            sheet: string;
+        };
+        LogbookCountedPack: {
+            /** Format: double */
+            amount: number;
+            checked?: string;
+            closing?: string;
+            /** Format: int64 */
+            count: number;
+            opened?: string;
+        };
         LogbookDeviation: {
             args?: {
                 [key: string]: unknown;
@@ -1934,6 +2163,19 @@ export interface components {
             water_mm: number;
             where: string;
         };
+        LogbookMaterial: {
+            counted: string;
+            /** Format: double */
+            have: number;
+            item: string;
+            name: string;
+            /** Format: double */
+            need: number;
+            part?: string;
+            role: string;
+            short: boolean;
+            unit: string;
+        };
         LogbookNext: {
             args: {
                 [key: string]: unknown;
@@ -1972,7 +2214,9 @@ export interface components {
             number: number;
         };
         LogbookPlan: {
+            companions?: components["schemas"]["SheetCompanion"][];
             from?: string[];
+            missing?: components["schemas"]["SheetWith"][];
             rules: components["schemas"]["RulesProfile"];
             sheet: components["schemas"]["SheetSheet"];
             survey: string;
@@ -2045,10 +2289,12 @@ export interface components {
             checks?: string[];
             /** Format: int64 */
             coat?: number;
+            direction?: string;
             does: string;
             /** Format: int64 */
             done: number;
             ended: string;
+            first?: string;
             gates: components["schemas"]["WetareaGate"][];
             hold: string;
             id: string;
@@ -2062,8 +2308,17 @@ export interface components {
             short: string;
             signed: components["schemas"]["LogbookSigned"] | null;
             state: string;
+            takes: components["schemas"]["LogbookMaterial"][];
             title: string;
+            tools?: string[];
+            uses?: string[];
+            wants?: string;
             why: string;
+        };
+        LogbookStockCounted: {
+            packs: components["schemas"]["LogbookCountedPack"][];
+            part?: string;
+            sheet: string;
         };
         LogbookSurfaceLook: {
             /** Format: double */
@@ -2169,6 +2424,15 @@ export interface components {
             found: string[];
             passed: boolean;
         };
+        LogbookTrialMade: {
+            /** Format: double */
+            area_m2: number;
+            /** Format: double */
+            kg: number;
+            /** Format: double */
+            kg_per_L?: number;
+            sheet: string;
+        };
         LogbookTurn: {
             args: {
                 [key: string]: unknown;
@@ -2273,6 +2537,10 @@ export interface components {
             tide: components["schemas"]["LogbookTide"] | null;
             turn: components["schemas"]["LogbookTurn"] | null;
         };
+        OpsAreaName: {
+            id: string;
+            name: string;
+        };
         OpsBasinIn: {
             axis: components["schemas"]["WetareaAxis"];
             boxes?: components["schemas"]["WetareaBox"][];
@@ -2337,6 +2605,21 @@ export interface components {
             temp_C: number;
             /** Format: double */
             walk_min: number;
+        };
+        OpsChoiceRankIn: {
+            area: string;
+            entries: unknown[];
+            texture: string;
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsChoiceRankOut: {
+            /** Format: int64 */
+            left: number;
+            next: string;
+            options: components["schemas"]["ChoiceOption"][];
+            questions: components["schemas"]["AskQuestion"][];
         };
         OpsClaimIn: {
             /** Format: double */
@@ -2542,6 +2825,39 @@ export interface components {
             id: string;
             kind: string;
         };
+        OpsEstimateIn: {
+            area?: string;
+            entries: unknown[];
+            /** Format: date-time */
+            now: string;
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsEstimateOut: {
+            /** Format: int64 */
+            allowance_cents: number;
+            /** Format: double */
+            area_m2: number;
+            areas: components["schemas"]["OpsAreaName"][];
+            hours: components["schemas"]["TakeoffHours"][];
+            /** Format: int64 */
+            labour_cents: number;
+            /** Format: int64 */
+            left: number;
+            /** Format: int64 */
+            markup_cents: number;
+            /** Format: int64 */
+            material_cents: number | null;
+            /** Format: int64 */
+            net_cents: number;
+            next: string;
+            questions: components["schemas"]["AskQuestion"][];
+            /** Format: int64 */
+            tax_cents: number;
+            /** Format: int64 */
+            total_cents: number;
+        };
         OpsFactorIn: {
             /** Format: double */
             E_kJ_per_mol: number;
@@ -2675,6 +2991,7 @@ export interface components {
         OpsJobFoldOut: {
             areas: components["schemas"]["OpsAreaLine"][];
             board: components["schemas"]["LogbookBoard"];
+            counted: components["schemas"]["LogbookCounted"][];
             demo: boolean;
             deviations: components["schemas"]["LogbookDeviation"][];
             id: string;
@@ -2798,6 +3115,23 @@ export interface components {
             waits: components["schemas"]["LogbookWaitLook"][];
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
         };
+        OpsMaterialsIn: {
+            area?: string;
+            entries: unknown[];
+            /** Format: date-time */
+            now: string;
+        };
+        OpsMaterialsOut: {
+            areas: components["schemas"]["OpsAreaName"][];
+            /** Format: int64 */
+            cost_cents: number | null;
+            lines: components["schemas"]["TakeoffShopping"][];
+            sample: boolean;
+            stages: components["schemas"]["OpsStageKit"][];
+            unplaced: components["schemas"]["OpsAreaName"][];
+            /** Format: double */
+            weight_kg: number;
+        };
         OpsMiddleIn: {
             area: components["schemas"]["WetareaArea"];
             surface: string;
@@ -2861,6 +3195,12 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        OpsOldSheet: {
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            most: number;
+        };
         OpsOutlineIn: {
             format: string;
             text: string;
@@ -2902,18 +3242,23 @@ export interface components {
             area: string;
             entries: unknown[];
             sheet: string;
+            swaps?: components["schemas"]["SheetSwap"][];
             texture: string;
         };
         OpsPlanTryOut: {
             body: components["schemas"]["LogbookPlan"] | null;
+            /** Format: int64 */
+            cost_cents: number | null;
             may_accept: boolean;
             plan: components["schemas"]["TakeoffPlan"] | null;
             refusal: components["schemas"]["FaultFault"] | null;
             rules: string;
             rules_note: string;
             sheets: components["schemas"]["OpsSheetLine"][];
+            shopping: components["schemas"]["TakeoffShopping"][];
             texture_ids: string[];
             textures: components["schemas"]["SheetSaid"][];
+            with: components["schemas"]["OpsWithLine"][];
         };
         OpsPotLifeIn: {
             /** Format: double */
@@ -3122,26 +3467,60 @@ export interface components {
         };
         OpsSheetAskIn: {
             id: string;
+            like?: components["schemas"]["SheetSheet"];
+            rules?: components["schemas"]["RulesProfile"];
             sample: string;
+            today?: string;
             typed: {
                 [key: string]: string;
             };
         };
         OpsSheetAskOut: {
+            film: components["schemas"]["SheetFilm"];
             /** Format: int64 */
             left: number;
             next: string;
+            old: components["schemas"]["OpsOldSheet"] | null;
             questions: components["schemas"]["AskQuestion"][];
             sheet: components["schemas"]["SheetSheet"] | null;
+        };
+        OpsSheetExportIn: {
+            format: string;
+            sheets: components["schemas"]["SheetSheet"][];
+        };
+        OpsSheetImportIn: {
+            format: string;
+            known: components["schemas"]["SheetSheet"][];
+            text: string;
         };
         OpsSheetLine: {
             id: string;
             name: string;
             revision: string;
+            role: string;
             sample: boolean;
+        };
+        OpsSheetTypedIn: {
+            sheet: components["schemas"]["SheetSheet"];
+        };
+        OpsSheetTypedOut: {
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsSheetsOut: {
+            sheets: components["schemas"]["SheetSheet"][];
         };
         OpsShippedOut: {
             profiles: components["schemas"]["RulesProfile"][];
+        };
+        OpsStageKit: {
+            area: string;
+            cleaning: string[];
+            gear: string[];
+            stage: string;
+            title: string;
+            tools: string[];
         };
         OpsStartIn: {
             free_water?: boolean;
@@ -3191,6 +3570,20 @@ export interface components {
             /** Format: double */
             tolerance_x_mm: number | null;
             verdict: string;
+        };
+        OpsStockAskIn: {
+            part?: string;
+            sheet: components["schemas"]["SheetSheet"];
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsStockAskOut: {
+            body: components["schemas"]["LogbookStockCounted"] | null;
+            /** Format: int64 */
+            left: number;
+            next: string;
+            questions: components["schemas"]["AskQuestion"][];
         };
         OpsSurveyAskIn: {
             form: string;
@@ -3266,6 +3659,9 @@ export interface components {
             now: string;
             reading: components["schemas"]["LogbookLevelReading"];
         };
+        OpsTextOut: {
+            text: string;
+        };
         OpsTimed: {
             /** Format: double */
             h?: number;
@@ -3292,6 +3688,20 @@ export interface components {
             /** Format: double */
             total_kg: number;
         };
+        OpsTrialAskIn: {
+            sheet: components["schemas"]["SheetSheet"];
+            typed: {
+                [key: string]: string;
+            };
+        };
+        OpsTrialAskOut: {
+            body: components["schemas"]["LogbookTrialMade"] | null;
+            film: components["schemas"]["SheetFilm"];
+            /** Format: int64 */
+            left: number;
+            next: string;
+            questions: components["schemas"]["AskQuestion"][];
+        };
         OpsTypedForm: {
             form: string;
             typed: {
@@ -3315,6 +3725,14 @@ export interface components {
             /** Format: double */
             now_h: number;
             temp_C: number[];
+        };
+        OpsWithLine: {
+            name: string;
+            others: components["schemas"]["OpsSheetLine"][];
+            outside: boolean;
+            product: string;
+            role: string;
+            sheet: string;
         };
         PeopleOutBody: {
             names: {
@@ -3352,16 +3770,83 @@ export interface components {
             /** Format: double */
             wft_stated_mm: number;
         };
+        SheetCompanion: {
+            on?: string[];
+            outside: boolean;
+            person?: string;
+            reason?: string;
+            role: string;
+            sheet: components["schemas"]["SheetSheet"];
+        };
+        SheetFile: {
+            id: string;
+            kind: string;
+            language?: string;
+            name: string;
+            printed?: string;
+            sha256: string;
+        };
+        SheetFilm: {
+            contradicts: boolean;
+            /** Format: double */
+            disagreement_percent: number;
+            dry: components["schemas"]["FigureFigure"] | null;
+            implied: components["schemas"]["SheetImplied"][];
+            /** Format: double */
+            kg_per_m2_if_dry: number | null;
+            /** Format: double */
+            kg_per_m2_if_wet: number | null;
+            missing: string[];
+            pair: components["schemas"]["SheetPair"] | null;
+            per_m2: components["schemas"]["FigureFigure"] | null;
+            per_pack: components["schemas"]["FigureFigure"] | null;
+            used: string;
+            wet: components["schemas"]["FigureFigure"] | null;
+        };
+        SheetImplied: {
+            figure: components["schemas"]["FigureFigure"];
+            from: string;
+            /** Format: double */
+            high_mm: number;
+            /** Format: double */
+            low_mm: number;
+        };
+        SheetMixed: {
+            of: string;
+            one: string;
+            other: string;
+            school: string;
+            with: string;
+        };
         SheetNever: {
             line: string;
             reason: string;
         };
         SheetOpening: {
             after: string;
+            anchor?: string;
             confirm?: string[];
             latest?: string;
             remedy?: string;
             table: string;
+        };
+        SheetPack: {
+            part?: string;
+            /** Format: int64 */
+            price_cents: number;
+            says: string;
+            /** Format: double */
+            size: number;
+            unit: string;
+        };
+        SheetPair: {
+            contradicts: boolean;
+            /** Format: double */
+            disagreement_percent: number;
+            /** Format: double */
+            packs: number;
+            /** Format: double */
+            ratio: number;
         };
         SheetPart: {
             id: string;
@@ -3369,6 +3854,9 @@ export interface components {
             name: string;
         };
         SheetRecipe: {
+            schools?: {
+                [key: string]: string;
+            };
             stages: components["schemas"]["SheetStage"][];
         };
         SheetReduced: {
@@ -3388,24 +3876,39 @@ export interface components {
             wft_total_mm?: number;
         };
         SheetSaid: {
+            /** Format: double */
+            high?: number;
             says: string;
+            trial?: string;
             unit: string;
             /** Format: double */
             value: number;
         };
         SheetSheet: {
             chemistry: string;
+            choices?: {
+                [key: string]: string;
+            };
             copied_from?: string;
+            families?: string[];
+            files?: components["schemas"]["SheetFile"][];
             id: string;
+            language?: string;
             name: string;
             numbers: {
                 [key: string]: components["schemas"]["SheetSaid"];
             };
+            packs?: components["schemas"]["SheetPack"][];
             parts: components["schemas"]["SheetPart"][];
+            printed?: string;
+            product?: string;
             recipe: components["schemas"]["SheetRecipe"];
+            replaces?: string;
             revision: string;
+            role?: string;
             sample: boolean;
             weigh_out: boolean;
+            with?: components["schemas"]["SheetWith"][];
         };
         SheetStage: {
             id: string;
@@ -3417,12 +3920,28 @@ export interface components {
             checks?: string[];
             /** Format: int64 */
             coat?: number;
+            direction?: string;
             does: string;
+            first?: string;
             id: string;
             never?: components["schemas"]["SheetNever"][];
             opens?: components["schemas"]["SheetOpening"];
             title: string;
+            tools?: string[];
+            uses?: string[];
+            wants?: string;
             why: string;
+        };
+        SheetSwap: {
+            person: string;
+            product: string;
+            reason: string;
+            sheet: string;
+        };
+        SheetWith: {
+            on?: string[];
+            product: string;
+            role: string;
         };
         SinceOutBody: {
             entries: components["schemas"]["ApiKeptEntry"][];
@@ -3437,6 +3956,15 @@ export interface components {
             below_kg: number;
             /** Format: double */
             with_waste_kg: number;
+        };
+        TakeoffCheck: {
+            args?: {
+                [key: string]: unknown;
+            };
+            figure: components["schemas"]["FigureFigure"] | null;
+            fine: boolean;
+            key: string;
+            place: string;
         };
         TakeoffChoice: {
             /** Format: int64 */
@@ -3483,6 +4011,31 @@ export interface components {
             /** Format: double */
             wft_of_wetting_coat_mm: number;
         };
+        TakeoffHours: {
+            /** Format: int64 */
+            cost_cents: number;
+            /** Format: double */
+            hours: number;
+            work: string;
+        };
+        TakeoffItem: {
+            fault: components["schemas"]["FaultFault"] | null;
+            id: string;
+            name: string;
+            need: components["schemas"]["FigureFigure"] | null;
+            outside: boolean;
+            part?: string;
+            pieces_mm?: number[];
+            places: string[];
+            portions: components["schemas"]["TakeoffPortion"][];
+            reason?: string;
+            revision: string;
+            role: string;
+            sample: boolean;
+            sheet: string;
+            sizes: components["schemas"]["SheetPack"][];
+            unit: string;
+        };
         TakeoffLine: {
             figure: components["schemas"]["FigureFigure"];
             group: string;
@@ -3511,6 +4064,15 @@ export interface components {
             /** Format: int64 */
             size_g: number;
         };
+        TakeoffPacks: {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            price_cents: number;
+            says: string;
+            /** Format: double */
+            size: number;
+        };
         TakeoffPiece: {
             id: string;
             kind: string;
@@ -3520,10 +4082,20 @@ export interface components {
             number: number;
         };
         TakeoffPlan: {
+            checks: components["schemas"]["TakeoffCheck"][];
             coats: components["schemas"]["TakeoffCoat"][];
+            items: components["schemas"]["TakeoffItem"][];
             lines: components["schemas"]["TakeoffLine"][];
+            mixed: components["schemas"]["SheetMixed"][];
+            /** Format: int64 */
+            outside: number;
             pieces: components["schemas"]["TakeoffPiece"][];
             sample: boolean;
+        };
+        TakeoffPortion: {
+            /** Format: double */
+            amount: number;
+            step: string;
         };
         TakeoffPrimed: {
             /** Format: double */
@@ -3552,6 +4124,56 @@ export interface components {
             /** Format: double */
             kg: number;
             surface: string;
+        };
+        TakeoffShopping: {
+            areas: string[];
+            /** Format: double */
+            bought: number;
+            /** Format: int64 */
+            cost_cents: number | null;
+            fault: components["schemas"]["FaultFault"] | null;
+            id: string;
+            /** Format: double */
+            in_stock: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            leftover: number;
+            name: string;
+            need: components["schemas"]["FigureFigure"] | null;
+            outside: boolean;
+            packs: components["schemas"]["TakeoffPacks"][];
+            part?: string;
+            pieces_mm?: number[];
+            places: string[];
+            portions: components["schemas"]["TakeoffPortion"][];
+            reason?: string;
+            revision: string;
+            role: string;
+            sample: boolean;
+            sheet: string;
+            short: components["schemas"]["FaultFault"] | null;
+            sizes: components["schemas"]["SheetPack"][];
+            stock: components["schemas"]["TakeoffTaken"][];
+            /** Format: double */
+            to_buy: number;
+            unit: string;
+            /** Format: double */
+            weight_kg: number;
+        };
+        TakeoffTaken: {
+            /** Format: double */
+            amount: number;
+            checked?: string;
+            closing?: string;
+            /** Format: int64 */
+            count: number;
+            old: boolean;
+            opened?: string;
+            part?: string;
+            sheet: string;
+            /** Format: double */
+            used: number;
         };
         UnitsMeasure: {
             typed: string;
@@ -4191,6 +4813,30 @@ export interface operations {
             };
         };
     };
+    "compute-choice-rank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsChoiceRankIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsChoiceRankOut"];
+                };
+            };
+        };
+    };
     "compute-climate-dew": {
         parameters: {
             query?: never;
@@ -4407,6 +5053,30 @@ export interface operations {
             };
         };
     };
+    "compute-draw-film": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawFilmInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
     "compute-draw-levels": {
         parameters: {
             query?: never;
@@ -4527,6 +5197,30 @@ export interface operations {
             };
         };
     };
+    "compute-draw-section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawSectionInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
     "compute-draw-survey": {
         parameters: {
             query?: never;
@@ -4571,6 +5265,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
+    "compute-estimate-ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsEstimateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsEstimateOut"];
                 };
             };
         };
@@ -4835,6 +5553,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSeenOut"];
+                };
+            };
+        };
+    };
+    "compute-materials-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsMaterialsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsMaterialsOut"];
                 };
             };
         };
@@ -5175,6 +5917,54 @@ export interface operations {
             };
         };
     };
+    "compute-sheet-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSheetExportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTextOut"];
+                };
+            };
+        };
+    };
+    "compute-sheet-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSheetImportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSheetsOut"];
+                };
+            };
+        };
+    };
     "compute-sheet-rate": {
         parameters: {
             query?: never;
@@ -5195,6 +5985,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetReduced"];
+                };
+            };
+        };
+    };
+    "compute-sheet-typed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSheetTypedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSheetTypedOut"];
+                };
+            };
+        };
+    };
+    "compute-stock-ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsStockAskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsStockAskOut"];
                 };
             };
         };
@@ -5579,6 +6417,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsFineOut"];
+                };
+            };
+        };
+    };
+    "compute-trial-ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsTrialAskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTrialAskOut"];
                 };
             };
         };

@@ -106,6 +106,10 @@ export const lengthFact = (mm: number) =>
     ? { value: (mm / MM_PER_INCH / 12).toFixed(1), unit: 'ft' }
     : { value: (mm / 1000).toFixed(2), unit: 'm' }
 
+/** An amount of money that is kept in cents. */
+export const money = (cents: number): string =>
+  new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 }).format(cents / 100)
+
 const formats: Record<string, (value: unknown) => string> = {
   length: (v) => (imperial.value ? feet(Number(v)) : `${decimals(2).format(Number(v) / 1000)} m`),
   m: (v) => (imperial.value ? feet(Number(v)) : decimals(2).format(Number(v) / 1000)),
@@ -127,6 +131,8 @@ const formats: Record<string, (value: unknown) => string> = {
   rate: (v) => decimals(3).format(Number(v)),
   place: (v) => place(String(v)),
   option: (v) => optionName(String(v)),
+  product: (v) => say(`product.${String(v)}`),
+  money: (v) => money(Number(v)),
   letter: (v) => String(v).toUpperCase(),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
 }
@@ -147,7 +153,7 @@ export function say(key: string, args: Args = {}): string {
 export const known = (key: string) => key in words
 
 /** Lists of a form: their items share the wording of their questions. */
-const listed = /^(pipes|zones|openings|niches|boxes|stations|drains|fittings|lines|levels|patches)\.(\d+)\.(.+)$/
+const listed = /^(pipes|zones|openings|niches|boxes|stations|drains|fittings|lines|levels|patches|packs|stock)\.(\d+)\.(.+)$/
 
 /** The wording of a question, by its id: walls and the items of a list share theirs. */
 export function questionKey(id: string): string {
@@ -167,7 +173,7 @@ export function itemOf(id: string): string {
 export function fieldName(field: string): string {
   const [, part = ''] = field.split('.')
   const args = { wall: part.toUpperCase(), pipe: part, n: part }
-  for (const key of [`${questionKey(field)}.short`, `field.${field}`]) if (known(key)) return say(key, args)
+  for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`]) if (known(key)) return say(key, args)
   return field
 }
 

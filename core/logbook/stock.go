@@ -1,0 +1,192 @@
+package logbook
+
+import (
+	"slices"
+	"time"
+
+	"dusha/core/fault"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+)
+
+// What is learned of a product on the job itself, and what of it lies there.
+type (
+	// TrialMade is a trial patch: what a product took on an area of this job's base. It gives the
+	// job's own rate.
+	TrialMade struct {
+		Sheet   string  `json:"sheet"`
+		Kg      float64 `json:"kg"`
+		Area    float64 `json:"area_m2"`
+		Density float64 `json:"kg_per_L,omitempty"` // a litre of the mix, where it was weighed
+	}
+	// StockCounted is all that lies there of one product; the last count stands.
+	StockCounted struct {
+		Sheet string        `json:"sheet"`
+		Part  string        `json:"part,omitempty"` // name of a part that is bought by itself
+		Packs []CountedPack `json:"packs"`
+	}
+	// CountedPack is a number of packs alike.
+	CountedPack struct {
+		Amount  float64 `json:"amount"` // in one, in the unit that the product is bought in
+		Count   int     `json:"count"`
+		Opened  string  `json:"opened,omitempty"`  // 2006-01-02
+		Closing string  `json:"closing,omitempty"` // one of takeoff.Closings
+		Checked string  `json:"checked,omitempty"` // 2006-01-02: looked at on reopening, fit for use
+	}
+)
+
+// Counted is a count of stock with when it was made.
+type Counted struct {
+	StockCounted
+	Entry string `json:"entry"`
+	At    string `json:"at"`
+}
+
+func (b TrialMade) check() error {
+	const mostArea = 100
+	if b.Density != 0 {
+		if err := within("body.kg_per_L", b.Density, 0.3, 5); err != nil {
+			return err
+		}
+	}
+	return first(name("body.sheet", b.Sheet), within("body.kg", b.Kg, 0.001, mostKg), within("body.area_m2", b.Area, 0.01, mostArea))
+}
+
+func (b StockCounted) check() error {
+	const mostCount, mostAmount = 10000, 100000
+	if len(b.Packs) > mostList {
+		return fault.At("body.packs", "list.too_long", "most", mostList)
+	}
+	for _, p := range b.Packs {
+		if err := first(within("body.packs.amount", p.Amount, 0.001, mostAmount), within("body.packs.count", float64(p.Count), 1, mostCount),
+			date("body.packs.opened", p.Opened), date("body.packs.checked", p.Checked)); err != nil {
+			return err
+		}
+		if p.Closing != "" && !slices.Contains(takeoff.Closings, p.Closing) {
+			return fault.At("body.packs.closing", "choice.unknown", "typed", short(p.Closing))
+		}
+	}
+	return name("body.sheet", b.Sheet)
+}
+
+// date refuses a text that is no date; empty is fine.
+func date(field, text string) error {
+	if text == "" {
+		return nil
+	}
+	if _, err := time.Parse(time.DateOnly, text); err != nil {
+		return fault.At(field, "date.unreadable", "typed", short(text))
+	}
+	return nil
+}
+
+// count takes a count over the one before it.
+func (j *Job) count(e settled, body StockCounted) {
+	j.Counted = slices.DeleteFunc(j.Counted, func(c Counted) bool { return c.Sheet == body.Sheet && c.Part == body.Part })
+	j.Counted = append(j.Counted, Counted{body, e.ID, stamp(e.when)})
+}
+
+// try gives the sheets of the job the rates of their trial patches, the last one of each.
+func (j *Job) try(trials []sheet.Trial) {
+	for i, s := range j.Sheets {
+		for _, t := range trials {
+			if t.Sheet == s.ID {
+				j.Sheets[i] = s.Tried(t)
+			}
+		}
+	}
+}
+
+// Stock is what was counted, in the form a purchase is worked out from.
+func (j Job) Stock() []takeoff.Stock {
+	list := []takeoff.Stock{}
+	for _, c := range j.Counted {
+		for _, p := range c.Packs {
+			list = append(list, takeoff.Stock{Sheet: c.Sheet, Part: c.Part, Amount: p.Amount, Count: p.Count, Opened: p.Opened, Closing: p.Closing, Checked: p.Checked})
+		}
+	}
+	return list
+}
+
+// OpenLives are how long opened packs of the job's products last.
+func (j Job) OpenLives() takeoff.OpenLives {
+	lives := takeoff.OpenLives{}
+	for _, s := range j.Sheets {
+		if said, stated := s.Numbers["open_life"]; stated {
+			lives[s.ID], _ = said.Ends()
+		}
+	}
+	return lives
+}
+
+// Material is what a step takes of a product, against what was counted.
+type Material struct {
+	Item    string  `json:"item"`
+	Role    string  `json:"role"`
+	Name    string  `json:"name"`
+	Part    string  `json:"part,omitempty"`
+	Unit    string  `json:"unit"`
+	Need    float64 `json:"need"`
+	Have    float64 `json:"have"`
+	Counted string  `json:"counted"` // when, RFC 3339; "" where nothing was counted
+	Short   bool    `json:"short"`   // counted, and not enough
+}
+
+// materials lists what a step takes. A coat or a bed that is begun needs only what is left of it.
+func (a *Area) materials(step sheet.Step, now time.Time) []Material {
+	list := []Material{}
+	if a.Takeoff == nil || a.finished(step) {
+		return list
+	}
+	lives := a.Job.OpenLives()
+	for _, item := range a.Takeoff.Items {
+		for _, portion := range item.Portions {
+			if portion.Step != step.ID {
+				continue
+			}
+			m := Material{Item: item.ID, Role: item.Role, Name: item.Name, Part: item.Part, Unit: item.Unit, Need: portion.Amount * a.stillToDo(step)}
+			for _, c := range a.Job.Counted {
+				if c.Sheet == item.Sheet && c.Part == item.Part {
+					m.Counted = c.At
+				}
+			}
+			bought := takeoff.Shop([]takeoff.Item{item}, a.Job.Stock(), lives, nil, now)
+			m.Have = bought[0].InStock
+			const grain = 1e-6
+			m.Short = m.Counted != "" && m.Have < m.Need-grain
+			list = append(list, m)
+		}
+	}
+	return list
+}
+
+// stillToDo is the share of a step that is not done.
+func (a *Area) stillToDo(step sheet.Step) float64 {
+	done, of := a.progress(step)
+	if of == 0 {
+		return 1
+	}
+	return 1 - float64(done)/float64(of)
+}
+
+// shortOf names the first material that a step is short of.
+func (a *Area) shortOf(step sheet.Step, now time.Time) (name string, short bool) {
+	for _, m := range a.materials(step, now) {
+		if m.Short {
+			return m.Name, true
+		}
+	}
+	return "", false
+}
+
+// Finished tells whether a step of the area has all that ends it.
+func (a *Area) Finished(step sheet.Step) bool { return a.finished(step) }
+
+// MixedWithLaid lists where another system than the plan's would work in a different way from
+// what already lies in the area.
+func (a *Area) MixedWithLaid(other sheet.Sheet) []sheet.Mixed {
+	if a.Plan == nil || a.Plan.Sheet.Of() == other.Of() || len(a.Laid) == 0 && len(a.Bedded) == 0 {
+		return nil
+	}
+	return sheet.MixedSchools(a.Plan.Sheet, other)
+}

@@ -1,0 +1,388 @@
+package sheet
+
+import (
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"dusha/core/ask"
+	"dusha/core/fault"
+	"dusha/core/substrate"
+	"dusha/core/units"
+)
+
+// Roles are what a product is for.
+var Roles = []string{
+	"membrane", "primer", "band", "corner", "collar", "flange", "sheet", "fleece", "mesh", "bond_breaker", "sealant", "fillet_mortar", "repair_mortar",
+	"leak_plug", "seam_tape", "gauging_liquid", "catalyst", "accelerator", "thickener", "cleaner", "top_coat", "aggregate", "overlay_additive", "grip_coat",
+	"protection", "masking",
+}
+
+// Chemistries are the kinds of membrane.
+var Chemistries = []string{
+	"cementitious_two_part", "cementitious_one_part", "crystallising", "acrylic_cement", "dispersion", "dispersion_two_part", "polyurethane", "pmma",
+	"bitumen_solvent", "bonded_sheet", "bitumen_felt",
+}
+
+// entered is one figure of the form that a sheet is filled by: a number in a unit, or a choice.
+type entered struct {
+	name, want  string
+	least, most float64
+	roles       string // roles or chemistries that have it, parted by blanks
+	options     string // of a choice, parted by blanks
+}
+
+const (
+	liquids = "membrane primer sealant fillet_mortar repair_mortar leak_plug gauging_liquid top_coat grip_coat"
+	spread  = "membrane primer top_coat grip_coat protection aggregate"
+	strips  = "band sheet fleece mesh seam_tape bond_breaker"
+	dosed   = "catalyst accelerator thickener overlay_additive"
+	yesOrNo = "yes no"
+)
+
+// form lists the figures of a sheet in the order in which they are asked.
+var form = []entered{
+	{name: "ratio_by", options: "mass volume", roles: "mixed"},
+	{name: "part_a", want: "parts", least: 0.01, most: 10000, roles: "part"},
+	{name: "part_b", want: "parts", least: 0.01, most: 10000, roles: "part"},
+	{name: "part_c", want: "parts", least: 0.01, most: 10000, roles: "part"},
+	{name: "pack_a", want: "kg", least: 0.01, most: 2000, roles: "part"},
+	{name: "pack_b", want: "kg", least: 0.01, most: 2000, roles: "part"},
+	{name: "density_a", want: "kg/L", least: 0.3, most: 5, roles: "part"},
+	{name: "density_b", want: "kg/L", least: 0.3, most: 5, roles: "part"},
+	{name: "mixed_density", want: "kg/L", least: 0.3, most: 5, roles: liquids + " accelerator"},
+	{name: "kit", want: "kg", least: 0.01, most: 2000, roles: "membrane"},
+	{name: "rate", want: "rate", least: 0.001, most: 10000, roles: spread + " sealant"},
+	{name: "rate_per", options: "coat all_coats", roles: spread},
+	{name: "rate_basis", options: "wet dry_film powder unknown", roles: "membrane top_coat"},
+	{name: "coverage", want: "m2", least: 0.01, most: 10000, roles: "membrane"},
+	{name: "coverage_per", options: "coat all_coats", roles: "membrane"},
+	{name: "coats", want: "count", least: 1, most: 6, roles: "membrane primer top_coat grip_coat"},
+	{name: "coats_wall", want: "count", least: 1, most: 6, roles: "membrane"},
+	{name: "wft_per_coat", want: "mm", least: 0.02, most: 20, roles: "membrane top_coat"},
+	{name: "greatest_wft", want: "mm", least: 0.05, most: 20, roles: "membrane"},
+	{name: "least_wft", want: "mm", least: 0.02, most: 10, roles: "membrane"},
+	{name: "dft_total", want: "mm", least: 0.02, most: 30, roles: "membrane"},
+	{name: "dry_to_wet", want: "ratio", least: 0.05, most: 1, roles: "membrane top_coat"},
+	{name: "dry_density", want: "kg/L", least: 0.3, most: 5, roles: "membrane"},
+	{name: "powder_share", want: "ratio", least: 0.01, most: 1, roles: "membrane"},
+	{name: "ratio_tolerance", want: "percent", least: 0.1, most: 20, roles: "mixed"},
+	{name: "water_roller", want: "mL/kg", least: 0, most: 1000, roles: "cementitious_one_part crystallising acrylic_cement"},
+	{name: "water_trowel", want: "mL/kg", least: 0, most: 1000, roles: "cementitious_one_part crystallising acrylic_cement"},
+	{name: "share_below", want: "percent", least: 0, most: 100, roles: "membrane"},
+	{name: "layers", want: "count", least: 0, most: 4, roles: "membrane"},
+	{name: "dose", want: "dose", least: 0.01, most: 1000, roles: dosed + " cleaner aggregate"},
+	{name: "mix", want: "min", least: 0, most: 60, roles: "membrane"},
+	{name: "mix_speed", want: "rpm", least: 50, most: 3000, roles: "membrane"},
+	{name: "stand", want: "min", least: 0, most: 60, roles: "membrane"},
+	{name: "pot_life_10", want: "min", least: 1, most: 100000, roles: "membrane"},
+	{name: "pot_life_20", want: "min", least: 1, most: 100000, roles: "membrane"},
+	{name: "pot_life_30", want: "min", least: 1, most: 100000, roles: "membrane"},
+	{name: "pot_life_from", options: "first_contact powder_taken_up mix_ready", roles: "membrane"},
+	{name: "temp_least", want: "C", least: -20, most: 40, roles: liquids},
+	{name: "temp_most", want: "C", least: 0, most: 60, roles: liquids},
+	{name: "rh_most", want: "percent", least: 1, most: 100, roles: "membrane primer"},
+	{name: "dew_margin", want: "K", least: 0, most: 20, roles: "membrane primer"},
+	{name: "base_state", options: "damp dry ssd", roles: "membrane primer"},
+	{name: "moisture_most", want: "percent", least: 0.1, most: 100, roles: "membrane primer"},
+	{name: "age_least", want: "d", least: 0, most: 365, roles: "membrane primer"},
+	{name: "touch_20", want: "h", least: 0.05, most: 1000, roles: "membrane primer"},
+	{name: "recoat_10", want: "h", least: 0.1, most: 1000, roles: "membrane"},
+	{name: "recoat_20", want: "h", least: 0.1, most: 1000, roles: "membrane primer top_coat"},
+	{name: "recoat_30", want: "h", least: 0.1, most: 1000, roles: "membrane"},
+	{name: "recoat_latest_10", want: "h", least: 0.5, most: 5000, roles: "membrane"},
+	{name: "recoat_latest_20", want: "h", least: 0.5, most: 5000, roles: "membrane primer top_coat"},
+	{name: "recoat_latest_30", want: "h", least: 0.5, most: 5000, roles: "membrane"},
+	{name: "recoat_from", options: "coat_begun coat_ended state_of_coat", roles: "membrane"},
+	{name: "cure_10", want: "h", least: 0.5, most: 5000, roles: "membrane"},
+	{name: "cure_20", want: "h", least: 0.5, most: 5000, roles: "membrane top_coat"},
+	{name: "cure_30", want: "h", least: 0.5, most: 5000, roles: "membrane"},
+	{name: "foot_traffic_20", want: "h", least: 0.1, most: 1000, roles: "membrane"},
+	{name: "rain_safe_20", want: "h", least: 0.1, most: 1000, roles: "membrane"},
+	{name: "overlay_20", want: "h", least: 0.1, most: 5000, roles: "membrane"},
+	{name: "overlay_latest_20", want: "h", least: 1, most: 50000, roles: "membrane"},
+	{name: "band_width", want: "mm", least: 10, most: 2500, roles: "membrane " + strips},
+	{name: "band_roll", want: "m", least: 1, most: 500, roles: "membrane " + strips},
+	{name: "band_lap", want: "mm", least: 0, most: 400, roles: "membrane " + strips},
+	{name: "lap_form", options: "total each_side each_material butt", roles: strips},
+	{name: "band_margin", want: "mm", least: 0, most: 300, roles: "membrane"},
+	{name: "bed_below", want: "kg/m2", least: 0, most: 20, roles: "membrane"},
+	{name: "bed_above", want: "kg/m2", least: 0, most: 20, roles: "membrane"},
+	{name: "fillet_leg", want: "mm", least: 3, most: 200, roles: "fillet_mortar"},
+	{name: "bead_width", want: "mm", least: 1, most: 100, roles: "sealant"},
+	{name: "bead_depth", want: "mm", least: 1, most: 100, roles: "sealant"},
+	{name: "margin", want: "mm", least: 0, most: 500, roles: "primer"},
+	{name: "surplus", want: "percent", least: 0, most: 300, roles: "aggregate"},
+	{name: "per_piece", want: "count", least: 0.001, most: 1000, roles: "leak_plug"},
+	{name: "overlay_least", want: "mm", least: 0, most: 200, roles: "overlay_additive"},
+	{name: "overlay_most", want: "mm", least: 1, most: 300, roles: "overlay_additive"},
+	{name: "positive_rating", want: "bar", least: 0.01, most: 50, roles: "membrane"},
+	{name: "negative_rating", want: "bar", least: 0.01, most: 50, roles: "membrane"},
+	{name: "elongation", want: "percent", least: 1, most: 2000, roles: "membrane band"},
+	{name: "crack_bridging", want: "mm", least: 0.05, most: 20, roles: "membrane"},
+	{name: "slope_most", want: "percent", least: 0.5, most: 200, roles: "membrane"},
+	{name: "submersion", options: yesOrNo, roles: "membrane"},
+	{name: "potable", options: yesOrNo, roles: "membrane"},
+	{name: "uv", options: yesOrNo, roles: "membrane top_coat"},
+	{name: "traffic", options: "none foot vehicles", roles: "membrane top_coat"},
+	{name: "vapour", options: "open tight", roles: "membrane"},
+	{name: "solvent", options: yesOrNo, roles: liquids + " cleaner"},
+	{name: "licence", options: yesOrNo, roles: "membrane"},
+	{name: "open_life", want: "d", least: 0.1, most: 3650, roles: liquids + " " + dosed},
+	{name: "top_coat_life", want: "d", least: 30, most: 36500, roles: "top_coat"},
+}
+
+// FormNumbers lists the names of all figures of the form, for their wording.
+func FormNumbers() (names []string, options map[string][]string) {
+	options = map[string][]string{}
+	for _, a := range form {
+		names = append(names, a.name)
+		if a.options != "" {
+			options[a.name] = strings.Fields(a.options)
+		}
+	}
+	for _, material := range substrate.Materials {
+		names = append(names, "on_"+material)
+		options["on_"+material] = strings.Fields(yesOrNo)
+	}
+	return names, options
+}
+
+// has tells whether a sheet's form asks the figure.
+func (a entered) has(s Sheet) bool {
+	of := strings.Fields(a.roles)
+	switch a.roles {
+	case "part":
+		at := strings.LastIndex(a.name, "_")
+		part := slices.ContainsFunc(s.Parts, func(p Part) bool { return p.ID == a.name[at+1:] })
+		return part && (len(s.Parts) > 1 || strings.HasPrefix(a.name, "density"))
+	case "mixed":
+		return len(s.Parts) > 1
+	}
+	return slices.Contains(of, s.Is()) || s.Is() == "membrane" && slices.Contains(of, s.Chemistry)
+}
+
+// doseUnits are the ways an additive is dosed; the sheet must say which.
+var doseUnits = []string{"g/kg", "mL/kg"}
+
+// Ask fills a sheet of one's own from the printed one, with another sheet as the form: its
+// parts, companions and recipe are kept, its figures are not. Every figure is answered or said to
+// be not stated. The sheet is given once every question is answered; its id is the one passed
+// in. typed holds the texts as printed.
+func Ask(like Sheet, id string, typed map[string]string) (*ask.Form, *Sheet) {
+	f, own := Read(like, id, typed)
+	if len(f.Faults()) > 0 {
+		return f, nil
+	}
+	return f, &own
+}
+
+// Read is Ask with the sheet as far as it is filled.
+func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
+	f := &ask.Form{Typed: typed}
+	own := Sheet{
+		ID: id, Chemistry: like.Chemistry, Role: like.Role, Families: like.Families, WeighOut: like.WeighOut,
+		Parts: like.Parts, With: like.With, Recipe: like.Recipe, Numbers: map[string]Said{}, Choices: map[string]string{},
+	}
+	if like.Sample {
+		own.CopiedFrom, own.Product = like.ID, id
+	} else {
+		own.CopiedFrom, own.Product, own.Replaces, own.Files = like.CopiedFrom, like.Of(), like.ID, like.Files
+	}
+	if own.Parts == nil {
+		own.Parts = []Part{}
+	}
+	if own.Recipe.Stages == nil {
+		own.Recipe.Stages = []Stage{}
+	}
+	own.Name, _ = f.Text("name", 80)
+	own.Revision, _ = f.Text("revision", 40)
+	own.Printed = f.DateOr("printed")
+	if typed["language"] != "" {
+		own.Language, _ = f.Text("language", 20)
+	} else {
+		f.ChoiceOr("language", nil, "")
+	}
+	for _, a := range form {
+		if a.has(own) {
+			own.enter(f, a)
+		}
+	}
+	if is := own.Is(); is == "membrane" || is == "primer" {
+		for _, material := range substrate.Materials {
+			own.enter(f, entered{name: "on_" + material, options: yesOrNo})
+		}
+	}
+	own.askPacks(f)
+	if own.Is() == "membrane" {
+		if implied := own.Film().Implied; len(implied) > 1 {
+			var froms []string
+			for _, i := range implied {
+				froms = append(froms, i.From)
+			}
+			if from := f.ChoiceOr("film_from", froms, "thickest"); slices.Contains(froms, from) {
+				own.Choices["film_from"] = from
+			}
+		}
+	}
+	own.contradictions(f)
+	return f, own
+}
+
+// enter reads one figure: a number with its range and unit, or a choice.
+func (s *Sheet) enter(f *ask.Form, a entered) {
+	if a.options != "" {
+		if picked, ok := f.Choice(a.name, append(strings.Fields(a.options), ask.NotStated)); ok && picked != ask.NotStated {
+			s.Choices[a.name] = picked
+		}
+		return
+	}
+	wants := []string{a.want}
+	if a.want == "dose" {
+		wants = doseUnits
+	}
+	if got, stated := f.Printed(a.name, wants, a.least, a.most); stated {
+		s.Numbers[a.name] = Said{Value: got.Low, High: upper(got), Unit: got.Unit, Says: f.Typed[a.name]}
+	}
+}
+
+func upper(p units.Printed) *float64 {
+	if p.High == p.Low {
+		return nil
+	}
+	return &p.High
+}
+
+// sold is the unit that a role is bought in.
+func sold(role string) string {
+	switch role {
+	case "band", "seam_tape", "bond_breaker", "masking":
+		return "m"
+	case "corner", "collar", "flange":
+		return "count"
+	case "sheet", "fleece", "mesh", "protection":
+		return "m2"
+	}
+	return "kg"
+}
+
+// SoldIn is the unit that the sheet's product is bought in: "kg", "m", "m2" or "count".
+func (s Sheet) SoldIn() string { return sold(s.Is()) }
+
+func (s *Sheet) askPacks(f *ask.Form) {
+	const mostPacks, mostPrice = 12, 1e6
+	var parts []string
+	for _, p := range s.Parts {
+		parts = append(parts, p.ID)
+	}
+	for _, n := range f.List("packs", mostPacks) {
+		field := "packs." + n + "."
+		wants := []string{s.SoldIn()}
+		if wants[0] == "kg" {
+			wants = append(wants, "L")
+		}
+		size, ok := f.Printed(field+"size", wants, 0.001, 5000, "pack", n)
+		price := f.NumberOr(field+"price", "money", 0, mostPrice, 0, "pack", n)
+		part := ""
+		if len(parts) > 1 {
+			if part = f.ChoiceOr(field+"part", append([]string{"all"}, parts...), "all", "pack", n); part == "all" {
+				part = ""
+			}
+		}
+		if !ok {
+			continue
+		}
+		p := Pack{Size: size.Low, Unit: size.Unit, Part: part, Price: int(price*100 + 0.5), Says: f.Typed[field+"size"]}
+		if p.Unit == "L" {
+			name := "mixed_density"
+			if part != "" {
+				name = "density_" + part
+			}
+			density, stated := s.said(name)
+			if !stated {
+				f.Reject(fault.At(field+"size", "sheet.litres_without_density", "typed", f.Typed[field+"size"]))
+				continue
+			}
+			p.Size, p.Unit = p.Size*density.Value, "kg"
+		}
+		s.Packs = append(s.Packs, p)
+	}
+}
+
+// Typed gives the texts a kept sheet was filled with, to go on from.
+func (s Sheet) Typed() map[string]string {
+	typed := map[string]string{"name": s.Name, "revision": s.Revision, "printed": s.Printed, "language": s.Language}
+	for name, said := range s.Numbers {
+		if typed[name] = said.Says; said.Trial != "" {
+			delete(typed, name)
+		}
+	}
+	maps.Copy(typed, s.Choices)
+	var numbers []string
+	for i, p := range s.Packs {
+		n := strconv.Itoa(i + 1)
+		numbers = append(numbers, n)
+		typed["packs."+n+".size"] = p.Says
+		if p.Price > 0 {
+			typed["packs."+n+".price"] = strconv.FormatFloat(float64(p.Price)/100, 'f', -1, 64)
+		}
+		typed["packs."+n+".part"] = p.Part
+	}
+	typed["packs"] = strings.Join(numbers, " ")
+	for _, a := range form {
+		if a.has(s) && typed[a.name] == "" {
+			typed[a.name] = ask.NotStated
+		}
+	}
+	if is := s.Is(); is == "membrane" || is == "primer" {
+		for _, material := range substrate.Materials {
+			if typed["on_"+material] == "" {
+				typed["on_"+material] = ask.NotStated
+			}
+		}
+	}
+	return typed
+}
+
+// contradictions rejects figures that cannot stand beside each other. Statements of the film that
+// differ are no fault: they are shown, and one is used.
+func (s Sheet) contradictions(f *ask.Form) {
+	const mostWet = 30 // mm: a rate that makes more is a slip
+	for _, i := range s.Film().Implied {
+		field := map[string]string{"rate": "rate", "coverage": "coverage", "dft": "dft_total"}[i.From]
+		if i.High > mostWet && field != "" {
+			f.Reject(fault.At(field, "sheet.film_absurd", "value", i.High, "most", mostWet))
+		}
+	}
+	number := func(name string) (float64, bool) { said, ok := s.said(name); return said.Value, ok }
+	wet := s.Film().Wet
+	if greatest, ok := number("greatest_wft"); ok && wet != nil && greatest < wet.Value-1e-9 {
+		f.Reject(fault.At("greatest_wft", "sheet.greatest_below_coat", "value", greatest, "least", wet.Value))
+	}
+	if thinnest, ok := number("least_wft"); ok && wet != nil && thinnest > wet.Value+1e-9 {
+		f.Reject(fault.At("least_wft", "sheet.least_above_coat", "value", thinnest, "most", wet.Value))
+	}
+	for _, temp := range temperatures {
+		for _, prefix := range []string{"recoat", "overlay"} {
+			latest := tableName(prefix+"_latest", temp)
+			shuts, ok1 := number(latest)
+			opens, ok2 := number(tableName(prefix, temp))
+			if ok1 && ok2 && shuts <= opens {
+				f.Reject(fault.At(latest, "sheet.latest_before_earliest", "value", shuts, "least", opens))
+			}
+		}
+	}
+	for _, pair := range [][2]string{{"temp_least", "temp_most"}, {"overlay_least", "overlay_most"}} {
+		least, ok1 := number(pair[0])
+		most, ok2 := number(pair[1])
+		if ok1 && ok2 && most <= least {
+			f.Reject(fault.At(pair[1], "sheet.range_upside_down", "value", most, "least", least))
+		}
+	}
+	if lap, ok := number("band_lap"); ok {
+		if roll, stated := number("band_roll"); stated && roll*1000 <= lap {
+			f.Reject(fault.At("band_roll", "sheet.roll_within_lap", "value", roll*1000, "lap", lap))
+		}
+	}
+}

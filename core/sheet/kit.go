@@ -1,0 +1,38 @@
+package sheet
+
+// gear is the protective gear that a caution asks for, as wording "gear.<name>". The safety data
+// sheet of the pack and the local code go before it.
+var gear = map[string][]string{
+	"alkaline":       {"gloves", "goggles", "long_sleeves", "eye_wash"},
+	"alkaline_water": {"gloves", "boots"},
+	"dust":           {"dust_mask", "suction", "goggles"},
+	"hidden_lines":   {"detector"},
+	"old_materials":  {"dust_mask", "overalls"},
+	"solvent":        {"respirator", "fan", "gloves"},
+	"fire":           {"extinguisher", "fire_watch"},
+	"peroxide":       {"goggles", "gloves", "metal_bin"},
+	"hot_bitumen":    {"face_shield", "heat_gloves", "long_sleeves", "burn_kit"},
+	"height":         {"edge_protection", "harness"},
+	"slips":          {"boots"},
+	"load":           {},
+	"drowning":       {"fence"},
+	"electricity":    {"leakage_breaker"},
+}
+
+// Gear lists the protective gear that goes with a caution.
+func Gear(caution string) []string { return gear[caution] }
+
+// Cleaning lists how tools are cleaned after a membrane, as wording "cleaning.<name>".
+func Cleaning(s Sheet) []string {
+	switch s.Chemistry {
+	case "polyurethane", "bitumen_solvent":
+		return []string{"solvent_before_set", "rags_in_metal"}
+	case "pmma":
+		return []string{"solvent_before_set", "rest_outdoors"}
+	case "bitumen_felt":
+		return []string{"scrape_cold"}
+	case "dispersion":
+		return []string{"water_at_once", "no_drain"}
+	}
+	return []string{"water_before_set", "no_drain"}
+}

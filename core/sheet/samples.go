@@ -1,0 +1,111 @@
+package sheet
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"sync"
+)
+
+//go:embed samples/*.json
+var samples embed.FS
+
+// sampleFile is how sheets that ship are written: their figures as a sheet prints them, read by the
+// form that reads everyone's. A step that several recipes have in common stands once, in
+// steps.json, and a recipe names it.
+type sampleFile struct {
+	Sheet
+	Typed  map[string]string `json:"typed"` // what is left out is not stated
+	Recipe struct {
+		Schools map[string]string `json:"schools"`
+		Stages  []struct {
+			ID    string            `json:"id"`
+			Title string            `json:"title"`
+			Steps []json.RawMessage `json:"steps"` // the name of a step, or a step written over one ("like")
+		} `json:"stages"`
+	} `json:"recipe"`
+}
+
+// Samples are the sheets that ship, each marked as a sample; they are read once.
+func Samples() []Sheet { return slices.Clone(readSamples()) }
+
+var readSamples = sync.OnceValue(func() []Sheet {
+	var steps map[string]json.RawMessage
+	readFile("steps", &steps)
+	var list []Sheet
+	for _, name := range []string{"membranes", "components"} {
+		var files []sampleFile
+		readFile(name, &files)
+		for _, file := range files {
+			recipe := Recipe{Schools: file.Recipe.Schools}
+			for _, stage := range file.Recipe.Stages {
+				laid := Stage{ID: stage.ID, Title: stage.Title}
+				for _, text := range stage.Steps {
+					laid.Steps = append(laid.Steps, expand(text, steps))
+				}
+				recipe.Stages = append(recipe.Stages, laid)
+			}
+			list = append(list, file.read(recipe))
+		}
+	}
+	return list
+})
+
+// read fills the form of the sheet with what is typed and leaves the rest as not stated.
+func (f sampleFile) read(recipe Recipe) Sheet {
+	f.Sheet.Recipe = recipe
+	typed := f.Sheet.Typed()
+	maps.Copy(typed, f.Typed)
+	typed["name"] = f.Name
+	form, s := Ask(f.Sheet, f.ID, typed)
+	if s == nil {
+		panic(fmt.Errorf("sample sheet %s: %w", f.ID, form.Faults()))
+	}
+	s.Sample, s.CopiedFrom, s.Product, s.Replaces = true, "", "", ""
+	return *s
+}
+
+// expand gives a step by its name, or one that is written over the step it is like.
+func expand(text json.RawMessage, steps map[string]json.RawMessage) Step {
+	var step Step
+	var name string
+	if json.Unmarshal(text, &name) == nil {
+		text = steps[name]
+	}
+	var over struct {
+		Like string `json:"like"`
+	}
+	must(json.Unmarshal(text, &over))
+	if over.Like != "" {
+		step = expand(steps[over.Like], steps)
+	}
+	must(json.Unmarshal(text, &step))
+	return step
+}
+
+func readFile(name string, into any) {
+	text, err := samples.ReadFile("samples/" + name + ".json")
+	must(err)
+	if err := json.Unmarshal(text, into); err != nil {
+		panic(fmt.Errorf("sample sheets, %s: %w", name, err))
+	}
+}
+
+// must stops the program where a file that ships with it cannot be read.
+func must(err error) {
+	if err != nil {
+		panic(err)
+	}
+}
+
+// Sample finds a shipped sheet by id.
+func Sample(id string) (Sheet, bool) {
+	sheets := readSamples()
+	i := slices.IndexFunc(sheets, func(s Sheet) bool { return s.ID == id })
+	if i < 0 {
+		return Sheet{}, false
+	}
+	return sheets[i], true
+}
