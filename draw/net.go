@@ -34,6 +34,7 @@ type Shown struct {
 	NextID   string              `json:"next_piece,omitempty"`
 	Coat     *logbook.CoatLook   `json:"coat,omitempty"`
 	Selected []string            `json:"selected,omitempty"`
+	Lit      []string            `json:"lit,omitempty"`  // places that a product goes on
 	Spot     *Spot               `json:"spot,omitempty"` // where a reading is about to be taken
 }
 
@@ -146,6 +147,7 @@ func Net(in NetInputs) (Drawing, error) {
 	if n.layer("patches") {
 		n.drawPatches()
 	}
+	n.drawLit()
 	n.drawEdges()
 	n.drawLeaders()
 	if in.View.Width >= leastNamesPx {

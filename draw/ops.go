@@ -13,6 +13,7 @@ func Ops() []ops.Op {
 		ops.Make("draw.scale", "Draws a net loss against its limit.", Scale),
 		ops.Make("draw.section", "Draws the section through a build-up.", Section),
 		ops.Make("draw.film", "Draws the film that a sheet's figures make.", Film),
+		ops.Make("draw.shelf", "Draws a shopping list as packs on a shelf.", Shelf),
 		ops.Make("draw.place", "Finds the place on a surface under a point of the net.", Place),
 	}
 }

@@ -103,7 +103,7 @@ for (const theme of ['light', 'dark'] as const) {
     await checkAxe(page, 'test plan')
     await page.locator('.each').nth(1).click()
     await checkAxe(page, 'test')
-    await page.locator('.time svg').last().focus()
+    await page.locator('.flat svg').last().focus()
     await page.keyboard.press('ArrowRight')
     await expect(page.locator('.twin-line')).toContainText('water')
     await stage(page, 'Cure')

@@ -1,6 +1,7 @@
 package ops
 
 import (
+	"encoding/json"
 	"slices"
 	"time"
 
@@ -17,7 +18,7 @@ import (
 func Materials() []Op {
 	return []Op{
 		Make("sheet.ask", "Fills a sheet of one's own, with another sheet as the form.", sheetAsk),
-		Make("sheet.typed", "Gives the texts a kept sheet was filled with.", sheetTyped),
+		Make("sheet.typed", "What a kept sheet was filled with, what it reduces to, and whether it is old.", sheetTyped),
 		Make("sheet.import", "Reads sheets from JSON or CSV.", sheetImport),
 		Make("sheet.export", "Writes sheets as JSON or CSV.", sheetExport),
 		Make("trial.ask", "Reads a trial patch as far as it is typed.", trialAsk),
@@ -87,15 +88,23 @@ func ageOf(s sheet.Sheet, today string, p rules.Profile) *oldSheet {
 }
 
 type sheetTypedIn struct {
-	Sheet sheet.Sheet `json:"sheet"`
+	Sheet sheet.Sheet    `json:"sheet"`
+	Today string         `json:"today,omitempty"` // 2006-01-02, for the age of a printing
+	Rules *rules.Profile `json:"rules,omitempty"`
 }
 
 type sheetTypedOut struct {
 	Typed map[string]string `json:"typed"`
+	Film  sheet.Film        `json:"film"`
+	Old   *oldSheet         `json:"old"`
 }
 
 func sheetTyped(in sheetTypedIn) (sheetTypedOut, error) {
-	return sheetTypedOut{in.Sheet.Typed()}, nil
+	out := sheetTypedOut{Typed: in.Sheet.Typed(), Film: in.Sheet.Film()}
+	if in.Rules != nil {
+		out.Old = ageOf(in.Sheet, in.Today, *in.Rules)
+	}
+	return out, nil
 }
 
 type sheetImportIn struct {
@@ -382,6 +391,20 @@ func materialsList(in materialsIn) (materialsOut, error) {
 	}
 	out.Cost = costOf(out.Lines)
 	return out, nil
+}
+
+// Purchase is a purchase list; one of the whole job, or of one area.
+type Purchase = materialsOut
+
+// PurchaseOf is what the texts of a job's entries make one buy: for an area, or, where area is
+// empty, for the whole job.
+func PurchaseOf(texts []json.RawMessage, area string, now time.Time) (Purchase, error) {
+	return materialsList(materialsIn{Book: Book{Entries: texts}, Area: area, Now: now})
+}
+
+// EstimateOf is the estimate of a job or an area, with what was typed for it.
+func EstimateOf(texts []json.RawMessage, area string, now time.Time, typed map[string]string) (Estimated, error) {
+	return estimateAsk(estimateIn{Book: Book{Entries: texts}, Area: area, Now: now, Typed: typed})
 }
 
 // kitsOf lists for each stage of an area what to have by you.

@@ -74,6 +74,9 @@ type estimateIn struct {
 	Typed map[string]string `json:"typed"`
 }
 
+// Estimated is an estimate with the areas it is for.
+type Estimated = estimateOut
+
 type estimateOut struct {
 	Form
 	takeoff.Estimate

@@ -133,6 +133,15 @@ var form = []entered{
 	{name: "top_coat_life", want: "d", least: 30, most: 36500, roles: "top_coat"},
 }
 
+// groups begin at these figures: mixing, the film, working it, the air, the base, the times, bands
+// and layers, and what it bears.
+var groups = map[string]string{
+	"ratio_by": "mixing", "rate": "film", "mix": "working", "temp_least": "air", "base_state": "base", "touch_20": "times", "band_width": "bands", "positive_rating": "bears",
+}
+
+// Groups of the form in order; "on" are the bases it is for.
+var Groups = []string{"mixing", "film", "working", "air", "base", "times", "bands", "bears", "on"}
+
 // FormNumbers lists the names of all figures of the form, for their wording.
 func FormNumbers() (names []string, options map[string][]string) {
 	options = map[string][]string{}
@@ -204,14 +213,18 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 	} else {
 		f.ChoiceOr("language", nil, "")
 	}
+	group := ""
 	for _, a := range form {
+		if begins, is := groups[a.name]; is {
+			group = begins
+		}
 		if a.has(own) {
-			own.enter(f, a)
+			own.enter(f, a, group)
 		}
 	}
 	if is := own.Is(); is == "membrane" || is == "primer" {
 		for _, material := range substrate.Materials {
-			own.enter(f, entered{name: "on_" + material, options: yesOrNo})
+			own.enter(f, entered{name: "on_" + material, options: yesOrNo}, "on")
 		}
 	}
 	own.askPacks(f)
@@ -231,9 +244,9 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 }
 
 // enter reads one figure: a number with its range and unit, or a choice.
-func (s *Sheet) enter(f *ask.Form, a entered) {
+func (s *Sheet) enter(f *ask.Form, a entered, group string) {
 	if a.options != "" {
-		if picked, ok := f.Choice(a.name, append(strings.Fields(a.options), ask.NotStated)); ok && picked != ask.NotStated {
+		if picked, ok := f.Choice(a.name, append(strings.Fields(a.options), ask.NotStated), "group", group); ok && picked != ask.NotStated {
 			s.Choices[a.name] = picked
 		}
 		return
@@ -242,7 +255,7 @@ func (s *Sheet) enter(f *ask.Form, a entered) {
 	if a.want == "dose" {
 		wants = doseUnits
 	}
-	if got, stated := f.Printed(a.name, wants, a.least, a.most); stated {
+	if got, stated := f.Printed(a.name, wants, a.least, a.most, "group", group); stated {
 		s.Numbers[a.name] = Said{Value: got.Low, High: upper(got), Unit: got.Unit, Says: f.Typed[a.name]}
 	}
 }

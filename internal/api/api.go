@@ -83,6 +83,7 @@ func (h handlers) register(api huma.API) {
 	huma.Get(api, "/api/people", h.people)
 	huma.Put(api, "/api/people/{person}", h.name)
 	h.registerPapers(api)
+	h.registerPurchase(api)
 	h.registerPhotos(api)
 }
 

@@ -14,9 +14,21 @@ export const router = createRouter({
       props: true,
     },
     {
-      path: '/job/:job/sheet/:sample/:area',
+      path: '/job/:job/sheets/:sheet?',
+      name: 'sheets',
+      component: () => import('./views/sheets/LibraryView.vue'),
+      props: true,
+    },
+    {
+      path: '/job/:job/sheet/:like/:area?',
       name: 'sheet',
-      component: () => import('./views/plan/SheetView.vue'),
+      component: () => import('./views/sheets/SheetView.vue'),
+      props: true,
+    },
+    {
+      path: '/job/:job/materials/:area?',
+      name: 'materials',
+      component: () => import('./views/materials/MaterialsView.vue'),
       props: true,
     },
     {

@@ -310,6 +310,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/draw.shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws a shopping list as packs on a shelf. */
+        post: operations["compute-draw-shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.survey": {
         parameters: {
             query?: never;
@@ -863,7 +880,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Gives the texts a kept sheet was filled with. */
+        /** What a kept sheet was filled with, what it reduces to, and whether it is old. */
         post: operations["compute-sheet-typed"];
         delete?: never;
         options?: never;
@@ -1569,6 +1586,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/estimate.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Estimate for the client as PDF */
+        post: operations["make-estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/materials.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Purchase list of a job or an area as CSV */
+        get: operations["get-materials-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/materials.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Purchase list of a job or an area as PDF */
+        get: operations["get-materials-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job}/materials.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Purchase list of a job or an area as XLSX */
+        get: operations["get-materials-xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/photos/{photo}": {
         parameters: {
             query?: never;
@@ -1576,9 +1661,9 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A photo as JPEG */
+        /** A photo or a printed sheet */
         get: operations["get-photo"];
-        /** Keep a photo that an entry names */
+        /** Keep a photo or a printed sheet that an entry names */
         put: operations["put-photo"];
         post?: never;
         delete?: never;
@@ -1794,6 +1879,7 @@ export interface components {
             coat?: components["schemas"]["LogbookCoatLook"];
             layers: string[];
             leaks?: components["schemas"]["LogbookLeak"][];
+            lit?: string[];
             missing?: string[];
             next_piece?: string;
             pieces?: components["schemas"]["LogbookPieceLook"][];
@@ -1834,6 +1920,11 @@ export interface components {
             layers: components["schemas"]["ChoiceLayer"][];
             view: components["schemas"]["DrawView"];
         };
+        DrawShelfInputs: {
+            lines: components["schemas"]["TakeoffShopping"][];
+            lit?: string;
+            view: components["schemas"]["DrawView"];
+        };
         DrawSpot: {
             /** Format: double */
             along_mm: number;
@@ -1849,6 +1940,7 @@ export interface components {
             form: string;
             layers: string[];
             leaks?: components["schemas"]["LogbookLeak"][];
+            lit?: string[];
             missing?: string[];
             next_piece?: string;
             pieces?: components["schemas"]["LogbookPieceLook"][];
@@ -1892,6 +1984,14 @@ export interface components {
             left: string;
             right: string;
             up: string;
+        };
+        EstimateInBody: {
+            area?: string;
+            client?: string;
+            letterhead: string[];
+            typed: {
+                [key: string]: string;
+            };
         };
         FaultFault: {
             args?: {
@@ -3501,9 +3601,13 @@ export interface components {
             sample: boolean;
         };
         OpsSheetTypedIn: {
+            rules?: components["schemas"]["RulesProfile"];
             sheet: components["schemas"]["SheetSheet"];
+            today?: string;
         };
         OpsSheetTypedOut: {
+            film: components["schemas"]["SheetFilm"];
+            old: components["schemas"]["OpsOldSheet"] | null;
             typed: {
                 [key: string]: string;
             };
@@ -5207,6 +5311,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["DrawSectionInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
+    "compute-draw-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawShelfInputs"];
             };
         };
         responses: {
@@ -7073,6 +7201,155 @@ export interface operations {
             };
         };
     };
+    "make-estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EstimateInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-materials-csv": {
+        parameters: {
+            query?: {
+                /** @description one area; empty: the whole job */
+                area?: string;
+            };
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-materials-pdf": {
+        parameters: {
+            query?: {
+                /** @description one area; empty: the whole job */
+                area?: string;
+            };
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-materials-xlsx": {
+        parameters: {
+            query?: {
+                /** @description one area; empty: the whole job */
+                area?: string;
+            };
+            header?: never;
+            path: {
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
     "get-photo": {
         parameters: {
             query?: never;
@@ -7094,7 +7371,9 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/pdf": unknown;
                     "image/jpeg": unknown;
+                    "image/png": unknown;
                 };
             };
             /** @description Error */
@@ -7120,7 +7399,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "image/jpeg": string;
+                "application/octet-stream": string;
             };
         };
         responses: {

@@ -31,10 +31,15 @@ export async function keepPhoto(jobId: string, file: Blob): Promise<Photo | null
   } catch {
     return null
   }
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', await jpeg.arrayBuffer()))
+  return keepBytes(jobId, jpeg)
+}
+
+/** Keeps a picture or a paper in the local copy, to be delivered, and gives what an entry says of it. */
+export async function keepBytes(jobId: string, file: Blob): Promise<Photo> {
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', await file.arrayBuffer()))
   const sha256 = [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
   const id = newId()
-  await local.photos.put({ id, jobId, jpeg, waiting: 1 })
+  await local.photos.put({ id, jobId, jpeg: file, waiting: 1 })
   changed()
   return { id, sha256 }
 }

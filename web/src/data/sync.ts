@@ -42,7 +42,7 @@ async function deliverPhotos(): Promise<void> {
   for (const photo of await local.photos.where('waiting').equals(1).toArray()) {
     const answer = await fetch(`/api/jobs/${photo.jobId}/photos/${photo.id}`, {
       method: 'PUT',
-      headers: { 'Content-Type': 'image/jpeg' },
+      headers: { 'Content-Type': photo.jpeg.type || 'image/jpeg' },
       body: photo.jpeg,
     })
     if (answer.status >= 500) throw new Error('not delivered')

@@ -79,3 +79,7 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
 
   return { typed, ready, past, future, type, replace, undo, redo, recorded, drop, load, untouched }
 }
+
+/** A form without the fields that are no answers. */
+export const without = (typed: Record<string, string>, ...fields: string[]): Record<string, string> =>
+  Object.fromEntries(Object.entries(typed).filter(([field]) => !fields.includes(field)))

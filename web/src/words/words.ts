@@ -153,7 +153,8 @@ export function say(key: string, args: Args = {}): string {
 export const known = (key: string) => key in words
 
 /** Lists of a form: their items share the wording of their questions. */
-const listed = /^(pipes|zones|openings|niches|boxes|stations|drains|fittings|lines|levels|patches|packs|stock)\.(\d+)\.(.+)$/
+const listed =
+  /^(pipes|zones|openings|niches|boxes|stations|drains|fittings|lines|levels|patches|packs|stock)\.(\d+)\.(.+)$/
 
 /** The wording of a question, by its id: walls and the items of a list share theirs. */
 export function questionKey(id: string): string {
@@ -173,7 +174,8 @@ export function itemOf(id: string): string {
 export function fieldName(field: string): string {
   const [, part = ''] = field.split('.')
   const args = { wall: part.toUpperCase(), pipe: part, n: part }
-  for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`]) if (known(key)) return say(key, args)
+  for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`])
+    if (known(key)) return say(key, args)
   return field
 }
 

@@ -15,6 +15,7 @@ const overriding = ref(false)
     <p v-if="step.block.kind === 'wait'">
       {{ step.opens_at ? say('step.waiting', { at: step.opens_at }) : say(look.next.why, look.next.args ?? {}) }}
     </p>
+    <p v-else-if="step.block.kind === 'short'">{{ say('step.short', { name: step.block.title }) }}</p>
     <p v-else>{{ say('step.behind', { hold: step.block.title }) }}</p>
     <button v-if="step.block.kind !== 'earlier'" class="outline narrow" @click="overriding = true">
       {{ step.block.kind === 'hold' ? say('override') : say('override.wait') }}
@@ -23,7 +24,7 @@ const overriding = ref(false)
   <OverrideSheet
     v-if="overriding && step.block"
     :step="step.block.step"
-    :title="step.block.title"
+    :title="step.block.kind === 'short' ? step.title : step.block.title"
     @close="overriding = false"
   />
 </template>

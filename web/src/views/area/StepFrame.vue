@@ -8,7 +8,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { say } from '../../words/words'
+import { say, unitName } from '../../words/words'
 import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
 import { useArea, type Step } from './useArea'
@@ -97,6 +97,22 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
           </button>
         </div>
         <slot />
+        <section v-if="step.takes?.length && !plain" class="care">
+          <h2 class="sub">{{ say('takes.title') }}</h2>
+          <p v-for="takes in step.takes" :key="takes.item">
+            <strong>{{ takes.part ? `${takes.name}, ${takes.part}` : takes.name }}.</strong>
+            {{
+              say(takes.counted ? 'takes.have' : 'takes.uncounted', {
+                need: Math.round(takes.need * 100) / 100,
+                have: Math.round(takes.have * 100) / 100,
+                unit: unitName(takes.unit),
+              })
+            }}
+          </p>
+          <router-link class="outline narrow" :to="`/job/${area.job}/materials/${area.area}`">{{
+            say('materials.title')
+          }}</router-link>
+        </section>
         <div v-if="!plain && (step.never?.length || step.cautions?.length)" class="care">
           <template v-if="step.never?.length">
             <h2 class="sub">{{ say('never.title') }}</h2>

@@ -6,7 +6,7 @@ import { call, type Schemas } from '../../core/core'
 import { toggled } from '../../data/toggled'
 import { useAlarm } from '../../data/useAlarm'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { countdown, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
@@ -130,7 +130,7 @@ watch(
   >
     <template #drawing>
       <TheBucket v-if="bucket" :litres="bucket.bucket_L" :parts="bucket.weigh" poured />
-      <TimeDrawing
+      <PlainDrawing
         v-else-if="mode === 'wait' && tide"
         :label="say('tide.label', { name: look.name })"
         :input="{ kind: 'tide', tide, now: minute }"

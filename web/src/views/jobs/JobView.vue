@@ -117,6 +117,12 @@ const count = computed(() => {
           <button class="outline narrow copy" @click="ruling = true">
             {{ say('job.rules', { name: rulesInUse }) }}
           </button>
+          <router-link class="outline narrow copy" :to="`/job/${opened.id}/materials`">{{
+            say('job.materials')
+          }}</router-link>
+          <router-link class="outline narrow copy" :to="`/job/${opened.id}/sheets`">{{
+            say('job.sheets')
+          }}</router-link>
           <a class="outline narrow copy" :href="`/api/jobs/${opened.id}/bundle.json`" download>{{
             say('job.bundle')
           }}</a>

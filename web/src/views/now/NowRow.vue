@@ -3,7 +3,7 @@
 // there.
 import { computed } from 'vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import StateGlyph from '../../parts/StateGlyph.vue'
 import { moment, say, span } from '../../words/words'
 import { layersOf } from '../jobs/layers'
@@ -44,7 +44,7 @@ const state = computed(() => {
       <p v-for="name in past" :key="name" class="past">{{ say('board.past_of', { area: name }) }}</p>
     </div>
     <div class="tide">
-      <TimeDrawing
+      <PlainDrawing
         v-if="area.tide"
         mini
         :label="say('tide.label', { name: area.name })"

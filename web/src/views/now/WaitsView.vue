@@ -7,7 +7,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import StateGlyph from '../../parts/StateGlyph.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import { layersOf } from '../jobs/layers'
 import { useJob, type AreaLine } from './useJob'
@@ -61,7 +61,7 @@ function open(area: AreaLine): void {
             >
           </button>
           <div class="tide">
-            <TimeDrawing
+            <PlainDrawing
               v-if="each.tide!.known"
               :label="say('tide.label', { name: each.name })"
               :input="{ kind: 'tide', tide: each.tide!, now: at, hours: 48 }"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// Pick a system and the feel of the base; see what it takes; accept. Every figure opens.
+// Weigh systems against each other; see what the one picked takes, product by product; accept.
+// Every figure opens, and every product lights up where it goes.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
@@ -10,11 +11,15 @@ import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { quantity, say } from '../../words/words'
+import { place, quantity, say, sayFault } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
+import BuildUps from './BuildUps.vue'
+import SystemRows from './SystemRows.vue'
+import WithRows from './WithRows.vue'
 
 type Figure = Schemas['FigureFigure']
+type Swap = Schemas['SheetSwap']
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
@@ -29,46 +34,84 @@ const draft = useDraft(
   }),
 )
 const tried = shallowRef<Schemas['OpsPlanTryOut'] | null>(null)
+const ranked = shallowRef<Schemas['OpsChoiceRankOut'] | null>(null)
 const error = ref('')
+const missing = ref(false)
 const explained = shallowRef<Figure | null>(null)
 const editing = ref(!look.value.plan)
+const net = ref(false)
+const lit = ref('')
 watch(
   () => look.value.plan_id,
   () => (editing.value = !look.value.plan),
 )
 
+const swaps = computed<Swap[]>(() => JSON.parse(draft.typed.value.swaps ?? '[]') as Swap[])
+const wanted = computed(() =>
+  Object.fromEntries(Object.entries(draft.typed.value).filter(([id]) => id.startsWith('choice.'))),
+)
+
 watch(
-  [draft.typed, version],
+  [draft.typed, version, () => look.value.survey_id],
   async () => {
-    error.value = ''
     const texts = await textsOf(job)
-    const choice = { sheet: draft.typed.value.sheet ?? '', texture: draft.typed.value.texture ?? 'fine' }
+    const { sheet = '', texture = 'fine' } = draft.typed.value
+    let refusal = ''
     try {
-      tried.value = await call('plan.try', { area, ...choice }, texts)
+      tried.value = await call('plan.try', { area, sheet, texture, swaps: swaps.value }, texts)
     } catch (refused) {
-      error.value = sayRefusal(refused, '. ')
+      refusal = sayRefusal(refused, '. ')
       tried.value = await call('plan.try', { area, sheet: '', texture: '' }, texts)
     }
+    error.value = refusal
+    missing.value = refusal !== ''
+    if (look.value.geometry) ranked.value = await call('choice.rank', { area, texture, typed: wanted.value }, texts)
   },
   { immediate: true },
 )
 
+const picked = computed(() => draft.typed.value.sheet ?? '')
 const shown = computed(() => (editing.value ? tried.value?.plan : look.value.plan))
 const groups = computed(() => {
   const byGroup = Map.groupBy(shown.value?.lines ?? [], (line) => line.group)
-  return ['buy', 'mass', 'piece', 'junction', 'area'].flatMap((name) => {
+  return ['mass', 'buy', 'base', 'piece', 'junction', 'area'].flatMap((name) => {
     const lines = byGroup.get(name)
     return lines ? [{ name, lines }] : []
   })
 })
+const items = computed(() => shown.value?.items ?? [])
+const litPlaces = computed(() => items.value.find((item) => item.id === lit.value)?.places ?? [])
+const compared = computed(() => {
+  const options = ranked.value?.options ?? []
+  const first = options.filter((o) => o.sheet === picked.value)
+  return [...first, ...options.filter((o) => o.sheet !== picked.value)].slice(0, 3)
+})
 const figureOf = (name: string) => tried.value?.plan?.lines.find((line) => line.figure.name === name)?.figure
-const buying = computed(() =>
-  say('plan.accept.line', { kits: figureOf('plan.buy.kits')?.value, rolls: figureOf('plan.buy.band')?.args?.rolls }),
-)
+const buying = computed(() => {
+  const kits = figureOf('plan.buy.kits')?.value
+  const cost = tried.value?.cost_cents
+  const rolls = figureOf('plan.buy.band')?.args?.rolls
+  if (cost !== null && cost !== undefined && cost > 0) return say('plan.accept.cost', { cost })
+  return kits ? say('plan.accept.line', { kits, rolls }) : ''
+})
 
-function fillIn(): void {
-  void router.push(`/job/${job}/sheet/${tried.value?.plan ? draft.typed.value.sheet : ''}/${area}`)
+function pick(sheet: string): void {
+  void draft.replace({ ...draft.typed.value, sheet, swaps: '[]' })
 }
+function show(id: string): void {
+  lit.value = lit.value === id ? '' : id
+  net.value = lit.value !== ''
+}
+/** The sheet to be filled in: the system itself, or the companion that is refused. */
+const toFill = computed(() => {
+  const field = tried.value?.refusal?.field ?? ''
+  const role = field.startsWith('companions.') ? field.slice('companions.'.length) : ''
+  return (role && tried.value?.with.find((line) => line.role === role)?.sheet) || picked.value
+})
+function fillIn(): void {
+  void router.push(`/job/${job}/sheet/${toFill.value}/${area}`)
+}
+const outside = computed(() => tried.value?.refusal?.key === 'plan.outside_without_reason')
 
 async function accept(): Promise<void> {
   const body = tried.value?.body
@@ -91,36 +134,37 @@ async function accept(): Promise<void> {
     @step="(s) => emit('step', s)"
   >
     <template #drawing>
-      <NetDrawing
-        v-if="look.geometry"
-        :name="look.name"
-        :input="{ area: look.geometry, layers: ['bands'] }"
-        :taps="[]"
-      />
+      <div v-if="look.geometry" class="pictures">
+        <div class="switch" role="radiogroup" :aria-label="say('plan.picture')">
+          <button
+            class="outline narrow"
+            role="radio"
+            :aria-checked="!net"
+            :class="{ picked: !net }"
+            @click="net = false"
+          >
+            {{ say('plan.build_up') }}
+          </button>
+          <button class="outline narrow" role="radio" :aria-checked="net" :class="{ picked: net }" @click="net = true">
+            {{ say('plan.net') }}
+          </button>
+        </div>
+        <BuildUps v-if="!net" :options="compared" :picked="picked" />
+        <NetDrawing v-else :name="look.name" :input="{ area: look.geometry, layers: [], lit: litPlaces }" :taps="[]" />
+      </div>
       <p v-else class="said none">{{ say('plan.no_survey') }}</p>
     </template>
 
     <template v-if="editing && tried">
-      <section>
-        <h2 class="sub">{{ say('plan.system') }}</h2>
-        <div role="radiogroup" :aria-label="say('plan.system')">
-          <button
-            v-for="sheet in tried.sheets"
-            :key="sheet.id"
-            class="row"
-            role="radio"
-            :aria-checked="draft.typed.value.sheet === sheet.id"
-            :class="{ chosen: draft.typed.value.sheet === sheet.id }"
-            @click="draft.type('sheet', sheet.id)"
-          >
-            <span class="grow">
-              <strong>{{ sheet.name }}</strong>
-              <span class="small"> {{ sheet.revision }}</span>
-              <span v-if="sheet.sample" class="sample">{{ say('sample') }}</span>
-            </span>
-          </button>
-        </div>
-      </section>
+      <SystemRows
+        v-if="ranked"
+        :options="ranked.options"
+        :questions="ranked.questions"
+        :typed="draft.typed.value"
+        :picked="picked"
+        @pick="pick"
+        @type="draft.type"
+      />
       <section>
         <h2 class="sub">{{ say('plan.texture') }}</h2>
         <div class="textures" role="radiogroup" :aria-label="say('plan.texture')">
@@ -137,13 +181,75 @@ async function accept(): Promise<void> {
           </button>
         </div>
       </section>
-      <p v-if="!shown && look.geometry && !error" class="said">{{ say('plan.pick') }}</p>
-      <div v-if="tried.refusal" class="said refusal" role="status">
-        <p>{{ say('plan.refused') }}</p>
-        <button class="outline narrow" @click="fillIn">{{ say('plan.fill') }}</button>
+      <div v-if="missing && picked" class="said refusal" role="status">
+        <p>{{ say('plan.missing') }}</p>
+        <router-link class="outline narrow" :to="`/job/${job}/sheets/${picked}`">{{
+          say('plan.to_sheet')
+        }}</router-link>
       </div>
+      <p v-if="!picked && look.geometry && !error" class="said">{{ say('plan.pick') }}</p>
+      <div v-if="tried.refusal" class="said refusal" role="status">
+        <p>{{ outside ? sayFault(tried.refusal) : say('plan.refused') }}</p>
+        <button v-if="!outside" class="outline narrow" @click="fillIn">{{ say('plan.fill') }}</button>
+      </div>
+      <WithRows
+        v-if="tried.with.length"
+        :lines="tried.with"
+        :swaps="swaps"
+        @swap="(list) => draft.type('swaps', JSON.stringify(list))"
+      />
     </template>
 
+    <section v-if="shown?.mixed?.length || shown?.outside" class="warns">
+      <p v-for="mixed in shown.mixed" :key="mixed.school + mixed.with" class="said">
+        <strong>{{ say(`school.${mixed.school}`) }}.</strong>
+        {{
+          say('school.meets', {
+            of: mixed.of,
+            one: say(`school.${mixed.school}.${mixed.one}`),
+            with: mixed.with,
+            other: say(`school.${mixed.school}.${mixed.other}`),
+          })
+        }}
+        {{ say(`school.${mixed.school}.mixed`) }}
+      </p>
+      <p v-if="shown.outside" class="said">{{ say('plan.guarantee', { n: shown.outside }) }}</p>
+    </section>
+    <section v-if="shown?.checks?.length">
+      <h2 class="sub">{{ say('plan.checks') }}</h2>
+      <button
+        v-for="check in shown.checks"
+        :key="check.key + check.place"
+        class="row"
+        @click="explained = check.figure"
+      >
+        <span class="grow">{{ place(check.place) }}: {{ say(`check.${check.key}`, check.args) }}</span>
+        <strong>{{ check.fine ? say('check.fine') : say('check.fails') }}</strong>
+      </button>
+    </section>
+    <section v-if="items.length">
+      <h2 class="sub">{{ say('plan.items') }}</h2>
+      <ul>
+        <li v-for="item in items" :key="item.id" class="item">
+          <button
+            class="row figure"
+            :class="{ here: lit === item.id }"
+            :aria-pressed="lit === item.id"
+            @click="show(item.id)"
+          >
+            <span class="grow">
+              <strong>{{
+                item.name ? (item.part ? `${item.name}, ${item.part}` : item.name) : say(`product.${item.role}`)
+              }}</strong>
+              <span class="small">{{ say(`product.${item.role}`) }}</span>
+              <span v-if="item.fault" class="small wrong">{{ sayFault(item.fault) }}</span>
+            </span>
+            <strong v-if="item.need">{{ quantity(item.need.value, item.unit) }}</strong>
+          </button>
+          <button v-if="item.need" class="outline narrow" @click="explained = item.need">{{ say('plan.open') }}</button>
+        </li>
+      </ul>
+    </section>
     <section v-for="group in groups" :key="group.name">
       <h2 class="sub">{{ say(`plan.group.${group.name}`) }}</h2>
       <ul>
@@ -159,13 +265,16 @@ async function accept(): Promise<void> {
     <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
 
     <template #outline>
+      <router-link v-if="!editing && look.plan" class="outline" :to="`/job/${job}/materials/${area}`">{{
+        say('materials.title')
+      }}</router-link>
       <button v-if="!editing" class="outline" @click="editing = true">{{ say('correct') }}</button>
       <button v-else-if="look.plan" class="outline" @click="editing = false">{{ say('cancel') }}</button>
     </template>
     <template #mitre>
       <MitreButton v-if="editing && tried?.may_accept" :label="say('plan.accept')" :line="buying" @click="accept" />
       <MitreButton
-        v-else-if="editing && tried?.refusal"
+        v-else-if="editing && tried?.refusal && !outside"
         :label="say('plan.fill')"
         :line="say('plan.fill.line')"
         @click="fillIn"
@@ -175,6 +284,16 @@ async function accept(): Promise<void> {
 </template>
 
 <style scoped>
+.pictures {
+  height: 100%;
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+}
+.switch {
+  display: flex;
+  gap: 8px;
+  padding: 12px 24px 0;
+}
 .textures {
   display: grid;
   grid-template-columns: repeat(4, 1fr);
@@ -196,9 +315,27 @@ async function accept(): Promise<void> {
 .figure {
   min-height: 56px;
 }
-.figure strong {
+.figure > strong {
   font-size: 20px;
   white-space: nowrap;
+}
+.item {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.item .row .grow {
+  display: grid;
+}
+.here {
+  background: var(--sunk);
+}
+.wrong {
+  color: var(--plum7);
+}
+.warns {
+  display: grid;
+  gap: 10px;
 }
 .refusal {
   display: grid;

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import OverrideSheet from '../area/OverrideSheet.vue'
@@ -54,7 +54,7 @@ async function accept(): Promise<void> {
     @step="(s) => emit('step', s)"
   >
     <template #drawing>
-      <TimeDrawing
+      <PlainDrawing
         v-if="tide && open"
         :label="say('tide.label', { name: look.name })"
         :input="{ kind: 'tide', tide, now: minute, hours: hoursShown }"

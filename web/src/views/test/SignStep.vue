@@ -8,7 +8,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import PersonChoice from '../../parts/PersonChoice.vue'
 import SignField from '../../parts/SignField.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import OverrideSheet from '../area/OverrideSheet.vue'
@@ -57,7 +57,7 @@ async function sign(): Promise<void> {
     <template #drawing>
       <div v-if="test" class="chart">
         <VerdictHead :test="test" />
-        <TimeDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
+        <PlainDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
       </div>
       <NetDrawing
         v-else-if="look.geometry"

@@ -11,7 +11,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
@@ -114,7 +114,7 @@ const line = computed(() => {
         <VerdictHead :test="test" />
         <div class="levels">
           <p class="small">{{ say('levels.label') }}</p>
-          <TimeDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
+          <PlainDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
         </div>
       </div>
       <NetDrawing

@@ -2,7 +2,7 @@
 // The verdict first, in the largest words; then the scale that decides, in view.
 import { computed, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
-import TimeDrawing from '../../drawing/TimeDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import { say } from '../../words/words'
 
@@ -30,7 +30,7 @@ const more = computed(() => {
     </div>
     <div v-if="test.judged" class="scale">
       <p class="small">{{ say('test.loss') }}, mm/h</p>
-      <TimeDrawing
+      <PlainDrawing
         :label="say('scale.label')"
         :input="{ kind: 'scale', judged: test.judged, limit_mm_per_h: test.chosen.tolerance_mm_per_h }"
       />

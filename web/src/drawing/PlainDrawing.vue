@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// Writes a drawing over time as SVG: a tide, the levels of a test, or the scale that decides.
-// The arrow keys walk through its twin in words, which is read out and shown below it.
+// Writes a drawing in px as SVG: a tide, the levels of a test, the scale that decides, a section,
+// a shelf. The arrow keys walk through its twin in words, which is read out and shown below it.
 import { computed, ref, useId } from 'vue'
 import { call, type Schemas } from '../core/core'
 import { say } from '../words/words'
@@ -11,8 +11,12 @@ type Ask =
   | ({ kind: 'tide' } & Pick<Schemas['DrawTideInputs'], 'tide' | 'now' | 'hours' | 'mini'>)
   | ({ kind: 'levels' } & Pick<Schemas['DrawLevelsInputs'], 'test' | 'now'>)
   | ({ kind: 'scale' } & Pick<Schemas['DrawScaleInputs'], 'judged' | 'limit_mm_per_h'>)
+  | ({ kind: 'section' } & Pick<Schemas['DrawSectionInputs'], 'layers'>)
+  | ({ kind: 'film' } & Pick<Schemas['DrawFilmInputs'], 'film'>)
+  | ({ kind: 'shelf' } & Pick<Schemas['DrawShelfInputs'], 'lines' | 'lit'>)
 
 const props = defineProps<{ input: Ask; label: string; mini?: boolean }>()
+const emit = defineEmits<{ pick: [id: string] }>()
 
 const at = ref(-1)
 
@@ -21,6 +25,9 @@ function made(view: Schemas['DrawView']): Promise<Schemas['DrawDrawing']> {
   const offset_min = -new Date().getTimezoneOffset()
   if (kind === 'tide') return call('draw.tide', { ...(input as Schemas['DrawTideInputs']), offset_min, view })
   if (kind === 'levels') return call('draw.levels', { ...(input as Schemas['DrawLevelsInputs']), offset_min, view })
+  if (kind === 'section') return call('draw.section', { ...(input as Schemas['DrawSectionInputs']), view })
+  if (kind === 'film') return call('draw.film', { ...(input as Schemas['DrawFilmInputs']), view })
+  if (kind === 'shelf') return call('draw.shelf', { ...(input as Schemas['DrawShelfInputs']), view })
   return call('draw.scale', { ...(input as Schemas['DrawScaleInputs']), view })
 }
 
@@ -29,18 +36,26 @@ const { drawing, box } = useDrawing(host, () => JSON.stringify(props.input), mad
 const twin = computed(() => (drawing.value?.twin ?? []).map((line) => say(line.key, line.args)))
 
 function walk(event: KeyboardEvent): void {
-  if (event.altKey || event.ctrlKey || event.metaKey || !event.key.startsWith('Arrow')) return
+  if (event.altKey || event.ctrlKey || event.metaKey) return
+  const here = drawing.value?.twin[at.value]?.id
+  if (here && (event.key === 'Enter' || event.key === ' ')) {
+    event.preventDefault()
+    return emit('pick', here)
+  }
+  if (!event.key.startsWith('Arrow')) return
   event.preventDefault()
   const step = event.key === 'ArrowRight' || event.key === 'ArrowDown' ? 1 : -1
   at.value = Math.min(twin.value.length - 1, Math.max(0, at.value + step))
 }
 
 const uid = useId()
-const looks = Object.fromEntries(['dots', 'waves', 'bars', 'crosses'].map((n) => [`--${n}`, `url(#${n}-${uid})`]))
+const looks = Object.fromEntries(
+  ['dots', 'waves', 'bars', 'crosses', 'bars-quiet'].map((n) => [`--${n}`, `url(#${n}-${uid})`]),
+)
 </script>
 
 <template>
-  <div ref="host" class="time" :class="{ mini }">
+  <div ref="host" class="flat" :class="{ mini }">
     <svg
       :viewBox="box"
       :style="looks"
@@ -62,6 +77,16 @@ const looks = Object.fromEntries(['dots', 'waves', 'bars', 'crosses'].map((n) =>
         <pattern :id="`bars-${uid}`" patternUnits="userSpaceOnUse" width="12" height="12" patternTransform="rotate(45)">
           <rect width="12" height="12" fill="var(--amber3)" />
           <rect width="4" height="12" fill="var(--amber7)" />
+        </pattern>
+        <pattern
+          :id="`bars-quiet-${uid}`"
+          patternUnits="userSpaceOnUse"
+          width="7"
+          height="7"
+          patternTransform="rotate(45)"
+        >
+          <rect width="7" height="7" fill="var(--sheet)" />
+          <rect width="2" height="7" fill="var(--stone7)" />
         </pattern>
         <pattern :id="`crosses-${uid}`" patternUnits="userSpaceOnUse" width="10" height="10">
           <rect width="10" height="10" fill="var(--plum1)" />
@@ -88,6 +113,14 @@ const looks = Object.fromEntries(['dots', 'waves', 'bars', 'crosses'].map((n) =>
           {{ item.say ? say(item.say.key, item.say.args) : '' }}
         </text>
       </template>
+      <path
+        v-for="tap in drawing?.taps ?? []"
+        :key="tap.id"
+        :d="pathOf({ points: tap.outline, closed: true })"
+        class="tap"
+        :data-tap="tap.id"
+        @click="emit('pick', tap.id)"
+      />
     </svg>
     <p v-if="at >= 0" class="twin-line">{{ twin[at] }}</p>
     <section v-if="!mini && drawing" class="visually-hidden" :aria-label="say('twin.of', { label })">
@@ -100,7 +133,7 @@ const looks = Object.fromEntries(['dots', 'waves', 'bars', 'crosses'].map((n) =>
 </template>
 
 <style scoped>
-.time {
+.flat {
   position: relative;
   width: 100%;
   height: 100%;
@@ -110,6 +143,10 @@ svg {
   display: block;
   width: 100%;
   height: 100%;
+}
+.flat .tap {
+  fill: transparent;
+  cursor: pointer;
 }
 .twin-line {
   position: absolute;

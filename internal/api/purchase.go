@@ -1,0 +1,143 @@
+package api
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"dusha/core/logbook"
+	"dusha/core/ops"
+	"dusha/internal/dossier"
+	"dusha/internal/purchase"
+	"dusha/internal/store"
+)
+
+// kinds of a purchase list, by the ending of its file.
+var purchaseKinds = map[string]struct {
+	media       string
+	disposition string
+	write       func(*bytes.Buffer, purchase.Lists, time.Time) error
+}{
+	"csv":  {"text/csv", "attachment", func(w *bytes.Buffer, l purchase.Lists, _ time.Time) error { return purchase.CSV(w, l) }},
+	"xlsx": {"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", "attachment", func(w *bytes.Buffer, l purchase.Lists, _ time.Time) error { return purchase.XLSX(w, l) }},
+	"pdf":  {"application/pdf", "inline", func(w *bytes.Buffer, l purchase.Lists, at time.Time) error { return dossier.WritePurchase(w, l, at) }},
+}
+
+// registerPurchase are the lists to buy by and the estimate.
+func (h handlers) registerPurchase(api huma.API) {
+	for _, ending := range []string{"csv", "xlsx", "pdf"} {
+		huma.Register(api, huma.Operation{
+			OperationID: "get-materials-" + ending, Method: http.MethodGet, Path: "/api/jobs/{job}/materials." + ending,
+			Summary:   "Purchase list of a job or an area as " + strings.ToUpper(ending),
+			Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{purchaseKinds[ending].media: {}}}},
+		}, func(ctx context.Context, in *purchaseIn) (*paperOut, error) { return h.purchase(ctx, in, ending) })
+	}
+	huma.Register(api, huma.Operation{
+		OperationID: "make-estimate", Method: http.MethodPost, Path: "/api/jobs/{job}/estimate.pdf", Summary: "Estimate for the client as PDF",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
+	}, h.estimate)
+}
+
+type purchaseIn struct {
+	JobPath
+	Area string `query:"area" doc:"one area; empty: the whole job"`
+}
+
+// textsOf are a job's entries as the core takes them.
+func textsOf(kept []store.Kept) []json.RawMessage {
+	texts := make([]json.RawMessage, len(kept))
+	for i, k := range kept {
+		texts[i] = k.Bytes
+	}
+	return texts
+}
+
+// jobName is the name of a job by its entries.
+func jobName(kept []store.Kept) string {
+	texts := make([][]byte, len(kept))
+	for i, k := range kept {
+		texts[i] = k.Bytes
+	}
+	entries, _ := logbook.ParseAll(texts)
+	return logbook.OwnBook(entries).Name
+}
+
+func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (*paperOut, error) {
+	kept, _, err := h.book(ctx, in.Job)
+	if err != nil {
+		return nil, err
+	}
+	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
+	lists := purchase.Lists{Job: jobName(kept)}
+	whole, err := ops.PurchaseOf(texts, in.Area, now)
+	if err != nil {
+		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+	}
+	first := purchase.List{Purchase: whole}
+	if in.Area != "" && len(whole.Areas) > 0 {
+		first.For = whole.Areas[0].Name
+	}
+	lists.Parts = append(lists.Parts, first)
+	for _, a := range whole.Areas {
+		if in.Area != "" {
+			break
+		}
+		part, err := ops.PurchaseOf(texts, a.ID, now)
+		if err != nil {
+			return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+		}
+		lists.Parts = append(lists.Parts, purchase.List{For: a.Name, Purchase: part})
+	}
+	kind := purchaseKinds[ending]
+	var out bytes.Buffer
+	if err := kind.write(&out, lists, now); err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	made := paper(kind.media, kind.disposition, "materials-"+lists.Job, out.Bytes())
+	made.Disposition = made.Disposition[:strings.LastIndex(made.Disposition, ".")] + "." + ending + `"`
+	return made, nil
+}
+
+type estimateIn struct {
+	JobPath
+	Body struct {
+		Area       string            `json:"area,omitempty"`
+		Typed      map[string]string `json:"typed"`
+		Letterhead []string          `json:"letterhead" maxItems:"10"`
+		Client     string            `json:"client,omitempty" maxLength:"200"`
+	}
+}
+
+func (h handlers) estimate(ctx context.Context, in *estimateIn) (*paperOut, error) {
+	kept, _, err := h.book(ctx, in.Job)
+	if err != nil {
+		return nil, err
+	}
+	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
+	made, err := ops.EstimateOf(texts, in.Body.Area, now, in.Body.Typed)
+	if err != nil {
+		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+	}
+	for _, q := range made.Questions {
+		if q.Fault != nil {
+			return nil, problem(h.Log, http.StatusUnprocessableEntity, q.Fault)
+		}
+	}
+	list, err := ops.PurchaseOf(texts, in.Body.Area, now)
+	if err != nil {
+		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+	}
+	offer := dossier.Offer{Estimated: made, Job: jobName(kept), Client: in.Body.Client, At: now, Sample: list.Sample}
+	offer.Letterhead = slices.DeleteFunc(in.Body.Letterhead, func(line string) bool { return strings.TrimSpace(line) == "" })
+	var pdf bytes.Buffer
+	if err := dossier.WriteEstimate(&pdf, offer); err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	return paper("application/pdf", "attachment", "estimate-"+offer.Job, pdf.Bytes()), nil
+}

@@ -1,0 +1,317 @@
+<script setup lang="ts">
+// What to buy, as packs on a shelf: full as far as the work takes them. A line touched shows what it
+// is for and lights up on the nets of its areas.
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { call, type Schemas } from '../../core/core'
+import { textsOf, useBook, type Job } from '../../data/book'
+import { useDraft } from '../../data/useDraft'
+import { version } from '../../data/sync'
+import AppFrame from '../../parts/AppFrame.vue'
+import CheckRow from '../../parts/CheckRow.vue'
+import ExplainSlip from '../../parts/ExplainSlip.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
+import { money, quantity, say, sayFault } from '../../words/words'
+import EstimateSheet from './EstimateSheet.vue'
+import StockSheet from './StockSheet.vue'
+
+const props = defineProps<{ job: string; area?: string }>()
+const book = useBook()
+const router = useRouter()
+const opened = shallowRef<Job | null>(null)
+const list = shallowRef<Schemas['OpsMaterialsOut'] | null>(null)
+const touched = ref('')
+const counting = ref(false)
+const estimating = ref(false)
+const explained = shallowRef<Schemas['FigureFigure'] | null>(null)
+const ticks = useDraft(
+  () => `kit.${props.job}.${props.area ?? ''}`,
+  () => ({}),
+)
+
+watch(
+  [() => props.job, () => props.area, version],
+  async () => {
+    const now = new Date()
+    const texts = await textsOf(props.job)
+    opened.value = await book.job(props.job, now)
+    list.value = await call('materials.list', { area: props.area ?? '', now: now.toISOString() }, texts)
+  },
+  { immediate: true },
+)
+
+const lines = computed(() => list.value?.lines ?? [])
+const line = computed(() => lines.value.find((l) => l.id === touched.value) ?? null)
+const ROW = 96
+const NARROW_ROW = 132
+const height = computed(() => `${lines.value.length * (matchMedia('(max-width: 759px)').matches ? NARROW_ROW : ROW)}px`)
+const areasOf = computed(() => opened.value?.areas.filter((a) => line.value?.areas.includes(a.id) && a.geometry) ?? [])
+/** Stages that ask for the same things in several areas are said once. */
+const kits = computed(() => {
+  const byStage = Map.groupBy(list.value?.stages ?? [], (kit) => kit.title)
+  return [...byStage].map(([title, same]) => ({
+    title,
+    things: (['tools', 'gear', 'cleaning'] as const).map((kind) => ({
+      kind,
+      prefix: { tools: 'tool', gear: 'gear', cleaning: 'cleaning' }[kind],
+      names: [...new Set(same.flatMap((kit) => kit[kind]))],
+    })),
+  }))
+})
+const query = computed(() => (props.area ? `?area=${props.area}` : ''))
+const file = (kind: string) => `/api/jobs/${props.job}/materials.${kind}${query.value}`
+const go = (area: string) => router.replace(`/job/${props.job}/materials${area ? `/${area}` : ''}`)
+const cost = computed(() => list.value?.cost_cents)
+const sheetOf = computed(() => opened.value?.sheets.find((s) => s.id === line.value?.sheet) ?? null)
+const print = () => window.print()
+const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine :job="props.job" /></template>
+    <template #title
+      ><h1>{{ say('materials.title') }}</h1></template
+    >
+    <template #line>{{ opened?.name }}</template>
+    <div class="split" :class="{ one: line }">
+      <div class="scroll shelf">
+        <div
+          v-if="opened && opened.areas.length > 1"
+          class="areas"
+          role="radiogroup"
+          :aria-label="say('materials.for')"
+        >
+          <button
+            class="outline narrow"
+            role="radio"
+            :aria-checked="!props.area"
+            :class="{ picked: !props.area }"
+            @click="go('')"
+          >
+            {{ say('materials.all') }}
+          </button>
+          <button
+            v-for="a in opened.areas"
+            :key="a.id"
+            class="outline narrow"
+            role="radio"
+            :aria-checked="props.area === a.id"
+            :class="{ picked: props.area === a.id }"
+            @click="go(a.id)"
+          >
+            {{ a.name }}
+          </button>
+        </div>
+        <span v-if="list?.sample" class="sample">{{ say('sample') }}</span>
+        <p v-if="list && !lines.length" class="said">{{ say('materials.none') }}</p>
+        <div v-if="lines.length" :style="{ height }">
+          <PlainDrawing
+            :label="say('materials.title')"
+            :input="{ kind: 'shelf', lines, lit: touched }"
+            @pick="(id) => (touched = touched === id ? '' : id)"
+          />
+        </div>
+        <p v-for="a in list?.unplaced ?? []" :key="a.id" class="small">
+          {{ say('materials.unplanned', { name: a.name }) }}
+        </p>
+      </div>
+      <div class="side scroll">
+        <template v-if="line">
+          <div>
+            <h2>
+              {{ line.name ? (line.part ? `${line.name}, ${line.part}` : line.name) : say(`product.${line.role}`) }}
+            </h2>
+            <p class="small">{{ [say(`product.${line.role}`), line.revision].filter(Boolean).join(' · ') }}</p>
+            <p v-if="line.outside" class="said">{{ say('with.outside') }} {{ line.reason }}</p>
+            <p v-if="line.fault" class="said">{{ sayFault(line.fault) }}</p>
+            <p v-if="line.short" class="said">{{ sayFault(line.short) }}</p>
+          </div>
+          <button v-if="line.need" class="row" @click="explained = line.need">
+            <span class="grow">{{ say('materials.need') }}</span>
+            <strong>{{ quantity(line.need.value, line.unit) }}</strong>
+          </button>
+          <p v-if="line.need && line.left < line.need.value" class="fact">
+            <span class="grow">{{ say('materials.left') }}</span><strong>{{ quantity(line.left, line.unit) }}</strong>
+          </p>
+          <p v-for="(there, i) in line.stock" :key="i" class="fact">
+            <span class="grow">
+              {{
+                there.opened
+                  ? say('materials.opened', { on: there.opened, closing: there.closing ?? '' })
+                  : say('materials.there')
+              }}
+              <span v-if="there.old" class="old">{{ say('materials.old') }}</span>
+            </span>
+            <strong>{{ there.count }} × {{ quantity(there.amount, line.unit) }}</strong>
+          </p>
+          <p v-for="pack in line.packs" :key="pack.says" class="fact">
+            <span class="grow">{{ say('materials.buy') }}</span>
+            <strong>{{ pack.count }} × {{ pack.says }}</strong>
+            <span v-if="pack.price_cents" class="small">{{ money(pack.count * pack.price_cents) }}</span>
+          </p>
+          <p v-if="line.leftover > 0" class="fact">
+            <span class="grow">{{ say('plan.buy.leftover') }}</span><strong>{{
+              quantity(line.leftover, line.unit)
+            }}</strong>
+          </p>
+          <p v-if="line.weight_kg" class="fact">
+            <span class="grow">{{ say('materials.carry') }}</span><strong>{{ quantity(line.weight_kg, 'kg') }}</strong>
+          </p>
+          <button v-if="sheetOf" class="outline narrow count" @click="counting = true">{{ say('stock.count') }}</button>
+          <div v-for="a in areasOf" :key="a.id" class="net-cell">
+            <h3>{{ a.name }}</h3>
+            <div class="net-box">
+              <NetDrawing :name="a.name" :input="{ area: a.geometry!, layers: [], lit: line.places }" :taps="[]" />
+            </div>
+          </div>
+        </template>
+        <template v-else-if="list">
+          <p class="fact">
+            <span class="grow">{{ say('materials.cost') }}</span>
+            <strong>{{ cost === null || cost === undefined ? say('materials.cost.unknown') : money(cost) }}</strong>
+          </p>
+          <p class="fact">
+            <span class="grow">{{ say('materials.carry') }}</span><strong>{{ quantity(list.weight_kg, 'kg') }}</strong>
+          </p>
+          <p class="small">{{ say('materials.touch') }}</p>
+          <div class="acts">
+            <a class="outline narrow" :href="file('csv')" download>{{ say('materials.csv') }}</a>
+            <a class="outline narrow" :href="file('xlsx')" download>{{ say('materials.xlsx') }}</a>
+            <a class="outline narrow" :href="file('pdf')" target="_blank" rel="noopener">{{ say('materials.pdf') }}</a>
+            <button class="outline narrow" @click="print">{{ say('print') }}</button>
+          </div>
+          <section v-for="kit in kits" :key="kit.title" class="kit">
+            <h2 class="sub">{{ kit.title }}</h2>
+            <template v-for="part in kit.things" :key="part.kind">
+              <p v-if="part.names.length" class="small">{{ say(`kit.${part.kind}`) }}</p>
+              <CheckRow
+                v-for="name in part.names"
+                :key="name"
+                :label="say(`${part.prefix}.${name}`)"
+                :checked="!!ticks.typed.value[`${kit.title}.${part.prefix}.${name}`]"
+                @toggle="tick(`${kit.title}.${part.prefix}.${name}`)"
+              />
+            </template>
+          </section>
+          <p class="small">{{ say('kit.defer') }}</p>
+        </template>
+      </div>
+    </div>
+    <StockSheet
+      v-if="counting && line && sheetOf && opened"
+      :job="opened"
+      :sheet="sheetOf"
+      :part="line.part ?? ''"
+      @close="counting = false"
+    />
+    <EstimateSheet v-if="estimating && opened" :job="opened" :area="props.area ?? ''" @close="estimating = false" />
+    <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
+    <template #ledge>
+      <TheLedge>
+        <template #facts>{{ say('materials.facts', { n: lines.length }) }}</template>
+        <template #outline>
+          <button v-if="line" class="outline" @click="touched = ''">{{ say('materials.back') }}</button>
+          <router-link
+            v-else
+            :to="props.area ? `/job/${props.job}/area/${props.area}` : `/job/${props.job}`"
+            class="outline"
+            >{{ props.area ? say('materials.to_area') : say('job.up') }}</router-link
+          >
+          <router-link :to="`/job/${props.job}/sheets`" class="outline">{{ say('library.title') }}</router-link>
+        </template>
+        <template #mitre>
+          <MitreButton :label="say('estimate.title')" :line="say('estimate.line')" @click="estimating = true" />
+        </template>
+      </TheLedge>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.split {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+}
+.shelf {
+  padding: 14px 24px 30px;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.areas,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.picked {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.side {
+  border-inline-start: 2.4px solid var(--ink);
+  padding: 14px 24px 40px;
+  display: grid;
+  gap: 12px;
+  align-content: start;
+}
+.fact {
+  display: flex;
+  gap: 12px;
+  align-items: baseline;
+  padding: 6px 0;
+  border-bottom: 1.5px solid var(--line);
+}
+.fact .grow {
+  flex: 1;
+}
+.fact strong {
+  font-size: 19px;
+}
+.old {
+  color: var(--plum7);
+}
+.count {
+  justify-self: start;
+}
+.net-box {
+  height: 240px;
+}
+.sample {
+  justify-self: start;
+}
+.kit {
+  display: grid;
+  gap: 2px;
+}
+@media (max-width: 759px) {
+  .split {
+    display: flex;
+    flex-direction: column;
+    height: auto;
+  }
+  .split.one {
+    flex-direction: column-reverse;
+  }
+  .side {
+    border: 0;
+    border-top: 2.4px solid var(--ink);
+  }
+}
+@media print {
+  .split {
+    display: block;
+    height: auto;
+  }
+  .acts,
+  .areas {
+    display: none;
+  }
+}
+</style>

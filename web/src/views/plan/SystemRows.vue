@@ -1,0 +1,95 @@
+<script setup lang="ts">
+// Every system of the library against this area: the best first, stopped ones last with the reason.
+// What the area asks for beside its survey is said above them.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../core/core'
+import FormFields from '../../parts/FormFields.vue'
+import { fieldName, money, optionName, quantity, say, sayFault } from '../../words/words'
+
+const props = defineProps<{
+  options: readonly Schemas['ChoiceOption'][]
+  questions: readonly Schemas['AskQuestion'][]
+  typed: Record<string, string>
+  picked: string
+}>()
+const emit = defineEmits<{ pick: [sheet: string]; type: [id: string, text: string] }>()
+const asking = ref(false)
+const all = ref(false)
+const FEW = 4
+const listed = computed(() => {
+  if (all.value) return props.options
+  const few = props.options.slice(0, FEW)
+  const own = props.options.find((o) => o.sheet === props.picked)
+  return own && !few.includes(own) ? [own, ...few] : few
+})
+
+function facts(option: Schemas['ChoiceOption']): string {
+  const parts = []
+  if (option.hours) parts.push(quantity(option.hours.value, 'h'))
+  if (option.cost_cents !== null) parts.push(money(option.cost_cents))
+  parts.push(say('choice.layers.n', { n: option.layers }))
+  return parts.join(' · ')
+}
+const valueOf = (q: Schemas['AskQuestion']) => {
+  const usual = typeof q.args?.usual === 'string' ? q.args.usual : ''
+  return q.kind === 'choice' ? optionName(q.typed || usual, q.id) : quantity(q.value, q.unit ?? '')
+}
+</script>
+
+<template>
+  <section>
+    <h2 class="sub">{{ say('choice.title') }}</h2>
+    <button class="row" :aria-expanded="asking" @click="asking = !asking">
+      <span class="grow">{{ questions.map((q) => `${fieldName(q.id)}: ${valueOf(q)}`).join(' · ') }}</span>
+      <strong>{{ asking ? say('close') : say('choice.change') }}</strong>
+    </button>
+    <FormFields v-if="asking" :questions="questions" :typed="typed" @type="(id, text) => emit('type', id, text)" />
+    <div role="radiogroup" :aria-label="say('plan.system')">
+      <button
+        v-for="option in listed"
+        :key="option.sheet"
+        class="row"
+        role="radio"
+        :aria-checked="picked === option.sheet"
+        :class="{ chosen: picked === option.sheet }"
+        @click="emit('pick', option.sheet)"
+      >
+        <span class="grow">
+          <strong :class="{ struck: option.stops.length }">{{ option.name }}</strong>
+          <span class="small"> {{ option.revision }}</span>
+          <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
+          <span v-if="option.stops[0]" class="stop">{{
+            say(`stop.${option.stops[0].key}`, option.stops[0].args)
+          }}</span>
+          <span v-else-if="option.missing" class="stop">{{ sayFault(option.missing) }}</span>
+          <span v-else class="small facts">{{ facts(option) }}</span>
+        </span>
+      </button>
+    </div>
+    <button v-if="options.length > FEW" class="outline narrow" @click="all = !all">
+      {{ all ? say('choice.fewer') : say('choice.all', { n: options.length }) }}
+    </button>
+    <p class="small">{{ say('choice.advice') }}</p>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 8px;
+}
+.struck {
+  text-decoration: line-through;
+  text-decoration-thickness: 2px;
+}
+.stop,
+.facts {
+  display: block;
+}
+.stop {
+  color: var(--plum7);
+}
+.outline {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,356 @@
+<script setup lang="ts">
+// The data sheets of a job: what there is by what it is for, the one touched beside it with what it
+// reduces to, its printings and its files.
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { call, type Schemas } from '../../core/core'
+import { useBook, type Job } from '../../data/book'
+import { saveFile } from '../../data/files'
+import { sayRefusal } from '../../data/refusal'
+import { version } from '../../data/sync'
+import AppFrame from '../../parts/AppFrame.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import { fieldName, optionName, say } from '../../words/words'
+import FilmPanel from './FilmPanel.vue'
+import PrintedFiles from './PrintedFiles.vue'
+import TrialSheet from './TrialSheet.vue'
+import { today } from './today'
+
+type Sheet = Schemas['SheetSheet']
+
+const props = defineProps<{ job: string; sheet?: string }>()
+const book = useBook()
+const router = useRouter()
+const opened = shallowRef<Job | null>(null)
+const elsewhere = shallowRef<Job[]>([])
+const error = ref('')
+const said = ref('')
+const find = ref('')
+const trying = ref(false)
+
+watch(
+  [() => props.job, version],
+  async () => {
+    opened.value = await book.job(props.job, new Date())
+  },
+  { immediate: true },
+)
+
+const sheets = computed(() => opened.value?.sheets ?? [])
+const replaced = computed(() => new Set(sheets.value.map((s) => s.replaces).filter(Boolean)))
+const shown = computed(() => sheets.value.find((s) => s.id === props.sheet) ?? null)
+const role = (s: Sheet) => s.role || 'membrane'
+
+/** By what they are for; own sheets stand before the samples, printings that were replaced are with their heirs. */
+const groups = computed(() => {
+  const wanted = find.value.trim().toLowerCase()
+  const list = sheets.value.filter(
+    (s) =>
+      !replaced.value.has(s.id) &&
+      (!wanted || `${s.name} ${say(`product.${role(s)}`)} ${s.families?.join(' ')}`.toLowerCase().includes(wanted)),
+  )
+  return [...Map.groupBy(list, role)].map(([name, members]) => ({ name, members }))
+})
+/** The printings of the same product, the one in use first. */
+const printings = computed(() => {
+  const of = shown.value
+  if (!of) return []
+  const product = of.product || of.id
+  return sheets.value.filter((s) => (s.product || s.id) === product).reverse()
+})
+
+const film = shallowRef<Schemas['SheetFilm'] | null>(null)
+const old = shallowRef<Schemas['OpsOldSheet'] | null>(null)
+watch(
+  shown,
+  async (sheet) => {
+    film.value = old.value = null
+    if (!sheet || !opened.value) return
+    const out = await call('sheet.typed', { sheet, today: today(), rules: opened.value.rules })
+    if (shown.value?.id !== sheet.id) return
+    film.value = out.film
+    old.value = out.old
+  },
+  { immediate: true },
+)
+
+const printed = computed(() => {
+  const s = shown.value
+  if (!s) return []
+  const numbers = Object.entries(s.numbers).map(([name, said]) => ({ name, says: said.says, trial: !!said.trial }))
+  const choices = Object.entries(s.choices ?? {}).map(([name, picked]) => ({
+    name,
+    says: optionName(picked, name),
+    trial: false,
+  }))
+  return [...numbers, ...choices].sort((a, b) => fieldName(a.name).localeCompare(fieldName(b.name)))
+})
+
+async function save(format: 'json' | 'csv', list: Sheet[]): Promise<void> {
+  const { text } = await call('sheet.export', { format, sheets: list })
+  const name = list.length === 1 ? list[0]!.name : (opened.value?.name ?? '')
+  saveFile(`${say('sheet.file')} ${name}.${format}`, format === 'json' ? 'application/json' : 'text/csv', text)
+}
+
+async function takeOver(list: Sheet[]): Promise<void> {
+  if (!opened.value) return
+  if (!list.length) {
+    said.value = say('sheet.import.none')
+    return
+  }
+  const by = await book.who(opened.value)
+  if (!by) return
+  for (const sheet of list) await book.record({ kind: 'sheet.added', jobId: props.job, by, body: { sheet } })
+  said.value = say('sheet.import.done', { n: list.length })
+}
+
+async function importFile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  error.value = said.value = ''
+  try {
+    const MOST = 5
+    // A larger file is refused by its size alone: it is not read.
+    const text = file.size > MOST * 2 ** 20 ? '' : await file.text()
+    if (!text) {
+      error.value = say('fault.sheet.file_too_large', { value: Math.ceil(file.size / 2 ** 20), most: MOST })
+      return
+    }
+    const format = file.name.toLowerCase().endsWith('.csv') ? 'csv' : 'json'
+    const { sheets: list } = await call('sheet.import', { format, text, known: sheets.value })
+    await takeOver(list)
+  } catch (refused) {
+    error.value = sayRefusal(refused, '. ')
+  } finally {
+    input.value = ''
+  }
+}
+
+/** Sheets of one's own from the other jobs on this tablet. */
+async function lookElsewhere(): Promise<void> {
+  const others = (await book.jobs(new Date())).filter((job) => job.id !== props.job)
+  elsewhere.value = others.filter((job) => job.sheets.some((s) => !s.sample))
+  if (!elsewhere.value.length) said.value = say('sheet.elsewhere.none')
+}
+async function bring(sheet: Sheet): Promise<void> {
+  await takeOver(sheets.value.some((s) => s.id === sheet.id) ? [] : [sheet])
+  elsewhere.value = []
+}
+
+const open = (id: string) => router.push(`/job/${props.job}/sheets/${id}`)
+const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine :job="props.job" /></template>
+    <template #title
+      ><h1>{{ say('library.title') }}</h1></template
+    >
+    <template #line>{{ opened?.name }}</template>
+    <div class="split" :class="{ one: shown }">
+      <div class="scroll list">
+        <label class="field">
+          <span>{{ say('library.find') }}</span>
+          <input v-model="find" type="search" autocomplete="off" />
+        </label>
+        <p v-if="said" class="said" role="status">{{ said }}</p>
+        <section v-for="other in elsewhere" :key="other.id">
+          <h2 class="sub">{{ other.name }}</h2>
+          <button v-for="s in other.sheets.filter((s) => !s.sample)" :key="s.id" class="row" @click="bring(s)">
+            <span class="grow">{{ s.name }}</span>
+            <strong>{{ say('sheet.bring') }}</strong>
+          </button>
+        </section>
+        <p v-if="!groups.length" class="said">{{ say('library.none') }}</p>
+        <section v-for="group in groups" :key="group.name">
+          <h2 class="sub">{{ say(`product.${group.name}`) }}</h2>
+          <ul>
+            <li v-for="s in group.members" :key="s.id">
+              <button
+                class="row"
+                :aria-current="s.id === props.sheet"
+                :class="{ here: s.id === props.sheet }"
+                @click="open(s.id)"
+              >
+                <span class="grow">
+                  <strong>{{ s.name }}</strong>
+                  <span class="small"> {{ s.revision }}</span>
+                </span>
+                <span v-if="s.sample" class="sample">{{ say('sample.short') }}</span>
+              </button>
+            </li>
+          </ul>
+        </section>
+      </div>
+      <div class="side scroll">
+        <template v-if="shown">
+          <div>
+            <h2>{{ shown.name }}</h2>
+            <p class="small">
+              {{
+                [
+                  shown.chemistry ? say(`chemistry.${shown.chemistry}`) : say(`product.${role(shown)}`),
+                  shown.revision,
+                  shown.printed,
+                  shown.language,
+                ]
+                  .filter(Boolean)
+                  .join(' · ')
+              }}
+            </p>
+            <p v-if="shown.families?.length" class="small">
+              {{ say('sheet.families', { families: shown.families.join(', ') }) }}
+            </p>
+            <span v-if="shown.sample" class="sample">{{ say('sample') }}</span>
+          </div>
+          <p v-if="old" class="said">{{ say('sheet.old', { days: old.days }) }}</p>
+          <div class="acts">
+            <button class="outline narrow" @click="edit(shown.id)">
+              {{ shown.sample ? say('plan.fill') : say('sheet.next_printing') }}
+            </button>
+            <button
+              v-if="role(shown) === 'membrane' || shown.numbers.rate"
+              class="outline narrow"
+              @click="trying = true"
+            >
+              {{ say('trial.title') }}
+            </button>
+            <button class="outline narrow" @click="save('json', [shown])">{{ say('sheet.out.json') }}</button>
+            <button class="outline narrow" @click="save('csv', [shown])">{{ say('sheet.out.csv') }}</button>
+          </div>
+          <FilmPanel v-if="film && role(shown) === 'membrane'" :film="film" />
+          <section v-if="printings.length > 1">
+            <h2 class="sub">{{ say('sheet.printings') }}</h2>
+            <button
+              v-for="p in printings"
+              :key="p.id"
+              class="row"
+              :aria-current="p.id === shown.id"
+              @click="open(p.id)"
+            >
+              <span class="grow"
+                >{{ p.revision }}
+                <span class="small">{{ [p.printed, p.language].filter(Boolean).join(' · ') }}</span></span
+              >
+              <strong>{{ replaced.has(p.id) ? say('sheet.replaced') : say('sheet.in_use') }}</strong>
+            </button>
+          </section>
+          <PrintedFiles v-if="shown.files?.length" :job="props.job" :files="shown.files" fixed />
+          <section v-if="Object.keys(shown.recipe.schools ?? {}).length">
+            <h2 class="sub">{{ say('school.title') }}</h2>
+            <dl class="schools">
+              <template v-for="(way, name) in shown.recipe.schools" :key="name">
+                <dt class="small">{{ say(`school.${name}`) }}</dt>
+                <dd>{{ say(`school.${name}.${way}`) }}</dd>
+              </template>
+            </dl>
+          </section>
+          <section>
+            <h2 class="sub">{{ say('sheet.as_printed') }}</h2>
+            <p v-for="line in printed" :key="line.name" class="line">
+              <span class="grow">{{ fieldName(line.name) }}</span>
+              <strong>{{ line.says }}</strong>
+              <span v-if="line.trial" class="small">{{ say('trial.from') }}</span>
+            </p>
+          </section>
+        </template>
+        <p v-else class="said">{{ say('library.pick') }}</p>
+      </div>
+    </div>
+    <TrialSheet v-if="trying && shown && opened" :job="opened" :sheet="shown" @close="trying = false" />
+    <template #ledge>
+      <TheLedge :error="error">
+        <template #facts>{{
+          say('library.count', {
+            n: sheets.filter((s) => !s.sample).length,
+            samples: sheets.filter((s) => s.sample).length,
+          })
+        }}</template>
+        <template #outline>
+          <router-link :to="shown ? `/job/${props.job}/sheets` : `/job/${props.job}`" class="outline">{{
+            shown ? say('library.back') : say('job.up')
+          }}</router-link>
+          <button class="outline" @click="lookElsewhere">{{ say('sheet.elsewhere') }}</button>
+          <button
+            class="outline"
+            @click="save('json', sheets.filter((s) => !s.sample).length ? sheets.filter((s) => !s.sample) : sheets)"
+          >
+            {{ say('library.out') }}
+          </button>
+        </template>
+        <template #mitre>
+          <MitreButton
+            :label="say('sheet.import')"
+            :line="say('sheet.import.line')"
+            @click="($refs.picked as HTMLInputElement).click()"
+          />
+          <input
+            ref="picked"
+            type="file"
+            accept=".json,.csv"
+            class="visually-hidden"
+            tabindex="-1"
+            :aria-label="say('sheet.import')"
+            @change="importFile"
+          />
+        </template>
+      </TheLedge>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.split {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+}
+.list,
+.side {
+  padding: 14px 24px 40px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+}
+.side {
+  border-inline-start: 2.4px solid var(--ink);
+}
+.here {
+  background: var(--sunk);
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.line {
+  display: flex;
+  gap: 12px;
+  padding: 6px 0;
+  border-bottom: 1.5px solid var(--line);
+}
+.line .grow {
+  flex: 1;
+}
+.schools {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 16px;
+}
+@media (max-width: 759px) {
+  .split {
+    display: block;
+    height: auto;
+  }
+  .split.one .list {
+    display: none;
+  }
+  .side {
+    border: 0;
+  }
+}
+</style>

@@ -1,0 +1,275 @@
+<script setup lang="ts">
+// A data sheet as it is printed, a figure a line; beside it what the figures reduce to, as a
+// section through the film. A contradiction is drawn as lines that do not meet.
+import { computed, shallowRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { call, type Schemas } from '../../core/core'
+import { useBook, type Job } from '../../data/book'
+import { newId } from '../../data/ids'
+import { useAsking } from '../../data/useAsking'
+import { useDraft, without } from '../../data/useDraft'
+import AppFrame from '../../parts/AppFrame.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import { fieldName, itemOf, known, optionName, quantity, say, sayFault } from '../../words/words'
+import FilmPanel from './FilmPanel.vue'
+import PrintedFiles from './PrintedFiles.vue'
+import PrintedField from './PrintedField.vue'
+import { today } from './today'
+
+type Question = Schemas['AskQuestion']
+type File = Schemas['SheetFile']
+
+const props = defineProps<{ job: string; like: string; area?: string }>()
+const book = useBook()
+const router = useRouter()
+
+const opened = shallowRef<Job | null>(null)
+const like = computed(() => opened.value?.sheets.find((s) => s.id === props.like) ?? null)
+const draft = useDraft(
+  () => `sheet.${props.job}.${props.like}`,
+  () => ({ id: newId() }),
+)
+void book.job(props.job, new Date()).then((got) => (opened.value = got))
+
+// A sheet of one's own is gone on from with what it says; a sample gives the form alone.
+watch([like, draft.ready], async ([sheet, ready]) => {
+  if (!sheet || sheet.sample || !ready || !(await draft.untouched())) return
+  const { typed } = await call('sheet.typed', { sheet })
+  await draft.replace({ ...typed, id: draft.typed.value.id ?? newId() })
+})
+
+const files = computed<File[]>(() => JSON.parse(draft.typed.value.files ?? '[]') as File[])
+const { asked, asking, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, async () => {
+  const { id = '' } = draft.typed.value
+  const typed = without(draft.typed.value, 'id', 'files')
+  return like.value
+    ? call('sheet.ask', { sample: '', like: like.value, id, typed, today: today(), rules: opened.value!.rules })
+    : NOTHING
+})
+const NOTHING = {
+  questions: [],
+  next: '',
+  left: 0,
+  film: { implied: [], missing: [] },
+  sheet: null,
+  old: null,
+} as unknown as Schemas['OpsSheetAskOut']
+watch(like, () => draft.load())
+
+/** The questions by what they are about, as the core groups them. */
+const groups = computed(() => {
+  const byGroup = Map.groupBy(questions.value, (q) => {
+    if (q.id.startsWith('packs')) return 'packs'
+    if (q.id === 'film_from') return 'film_from'
+    return typeof q.args?.group === 'string' ? q.args.group : 'name'
+  })
+  byGroup.delete('film_from')
+  return [...byGroup].map(([name, list]) => ({ name, list }))
+})
+const filmFrom = computed(() => questions.value.find((q) => q.id === 'film_from'))
+const packs = computed(() => questions.value.find((q) => q.id === 'packs'))
+const open = computed(() => questions.value.filter((q) => q.state === 'missing').length)
+const wrong = computed(() => questions.value.filter((q) => q.state === 'wrong').length)
+
+const says = computed(() => (like.value?.sample ? (like.value.numbers[asking.value]?.says ?? '') : ''))
+const optional = computed(() => question.value?.assumed || question.value?.state === 'answered')
+
+function valueOf(q: Question): string {
+  if (q.typed === '-') return say('sheet.not_stated')
+  if (q.kind === 'choice') return q.typed ? optionName(q.typed, q.id) : q.assumed ? '' : '?'
+  if (q.assumed) return ''
+  return q.typed || '?'
+}
+/** What a printed figure comes to, where it is not printed in that unit. */
+function reading(q: Question): string {
+  if (q.kind !== 'stated' || q.state !== 'answered' || q.typed === '-' || !q.unit) return ''
+  const text = quantity(q.value, q.unit)
+  return q.typed.replace(/\s/g, '') === text.replace(/\s/g, '') || /^[\d.,]+$/.test(q.typed) ? text : `= ${text}`
+}
+
+async function addPack(): Promise<void> {
+  const next = Number(packs.value?.args?.next ?? 1)
+  await draft.type('packs', `${draft.typed.value.packs ?? ''} ${next}`.trim())
+  ask(`packs.${next}.size`)
+}
+async function takeAway(item: string): Promise<void> {
+  const number = item.split('.')[1]
+  const left = (draft.typed.value.packs ?? '').split(' ').filter((n) => n !== number)
+  await draft.type('packs', left.join(' '))
+}
+
+/** What has no answer is not printed. */
+async function nothingMore(): Promise<void> {
+  const rest = questions.value.filter((q) => q.state === 'missing' && (q.kind === 'stated' || q.kind === 'choice'))
+  await draft.replace({ ...draft.typed.value, ...Object.fromEntries(rest.map((q) => [q.id, '-'])) })
+  asking.value = questions.value.find((q) => q.state !== 'answered' && !rest.includes(q))?.id ?? ''
+}
+
+function skip(): void {
+  asking.value = after(asking.value)
+}
+
+const keepFiles = (list: File[]) => draft.type('files', JSON.stringify(list))
+
+async function keep(): Promise<void> {
+  const sheet = asked.value?.sheet
+  if (!sheet || !opened.value) return
+  const by = await book.who(opened.value)
+  if (!by) return
+  const body = { sheet: { ...sheet, files: [...(sheet.files ?? []), ...files.value] } }
+  await book.record({ kind: 'sheet.added', jobId: props.job, by, body, say: { key: 'sheet.kept' } })
+  await draft.drop()
+  await router.replace(
+    props.area ? `/job/${props.job}/area/${props.area}/plan` : `/job/${props.job}/sheets/${sheet.id}`,
+  )
+}
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine :job="props.job" /></template>
+    <template #title
+      ><h1>{{ like?.sample ? say('sheet.title') : say('sheet.title.next') }}</h1></template
+    >
+    <template #line>{{ like ? `${say(`product.${like.role || 'membrane'}`)} · ${like.name}` : opened?.name }}</template>
+    <div class="split">
+      <div class="scroll list">
+        <p class="small">{{ like?.sample ? say('sheet.line') : say('sheet.line.next') }}</p>
+        <p v-if="asked?.old" class="said">{{ say('sheet.old', { days: asked.old.days }) }}</p>
+        <section v-for="group in groups" :key="group.name">
+          <h2 class="sub">{{ say(`sheet.group.${group.name}`) }}</h2>
+          <ul>
+            <li v-for="q in group.list.filter((q) => q.id !== 'packs')" :key="q.id">
+              <button
+                class="row figure"
+                :aria-current="q.id === asking"
+                :class="{ here: q.id === asking }"
+                @click="ask(q.id)"
+              >
+                <span class="grow">{{ fieldName(q.id) }}</span>
+                <span v-if="reading(q)" class="small">{{ reading(q) }}</span>
+                <strong :class="{ wrong: q.state === 'wrong' }">{{ valueOf(q) }}</strong>
+              </button>
+              <p v-if="q.state === 'wrong' && q.id !== asking" class="said">{{ sayFault(q.fault!) }}</p>
+              <button v-if="q.id.endsWith('.size')" class="outline narrow away" @click="takeAway(itemOf(q.id))">
+                {{ say('sheet.pack_away', { n: q.args?.pack }) }}
+              </button>
+            </li>
+          </ul>
+          <button v-if="group.name === 'packs'" class="outline narrow" @click="addPack">
+            {{ say('ask.packs.add') }}
+          </button>
+        </section>
+        <PrintedFiles :job="props.job" :files="files" @files="keepFiles" />
+      </div>
+      <div class="side scroll">
+        <div v-if="question" class="ask">
+          <h2>{{ fieldName(question.id) }}</h2>
+          <p v-if="known(`sheet.${question.id}.line`)" class="small">{{ say(`sheet.${question.id}.line`) }}</p>
+          <p v-if="says" class="small">{{ say('sheet.says', { says }) }}</p>
+          <PrintedField
+            :question="question"
+            :text="draft.typed.value[question.id] ?? ''"
+            :wrong="!!error"
+            @type="type"
+            @enter="enter"
+            @answer="answer"
+          />
+          <div class="both">
+            <button
+              v-if="question.kind === 'stated' || question.kind === 'choice'"
+              class="outline narrow"
+              @click="answer('-')"
+            >
+              {{ say('sheet.not_stated') }}
+            </button>
+            <button v-if="optional" class="outline narrow" @click="skip">{{ say('sheet.next') }}</button>
+          </div>
+        </div>
+        <p v-else class="said">{{ say('sheet.all') }}</p>
+        <FilmPanel
+          v-if="asked && like && (like.role || 'membrane') === 'membrane'"
+          :film="asked.film"
+          :pick="filmFrom"
+          @pick="(from) => draft.type('film_from', from)"
+        />
+      </div>
+    </div>
+    <template #ledge>
+      <TheLedge :error="error">
+        <template #facts>{{
+          wrong ? say('sheet.wrong', { n: wrong }) : open ? say('sheet.open', { n: open }) : say('sheet.complete')
+        }}</template>
+        <template #outline>
+          <button class="outline" @click="router.back()">{{ say('cancel') }}</button>
+          <button v-if="open > 3 && draft.typed.value.name" class="outline" @click="nothingMore">
+            {{ say('sheet.nothing_more') }}
+          </button>
+        </template>
+        <template #mitre>
+          <MitreButton v-if="asked?.sheet" :label="say('sheet.save')" @click="keep" />
+          <MitreButton v-else :label="say('survey.enter')" @click="enter" />
+        </template>
+      </TheLedge>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.split {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 460px;
+}
+.list {
+  padding: 12px 24px 40px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+}
+.figure strong {
+  font-size: 19px;
+  text-align: end;
+}
+.figure .small {
+  white-space: nowrap;
+}
+.here {
+  background: var(--sunk);
+}
+.wrong {
+  color: var(--plum7);
+}
+.away {
+  margin: 6px 0;
+}
+.side {
+  border-inline-start: 2.4px solid var(--ink);
+  padding: 14px 24px;
+  display: grid;
+  gap: 18px;
+  align-content: start;
+}
+.ask {
+  display: grid;
+  gap: 12px;
+}
+.both {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+}
+@media (max-width: 759px) {
+  .split {
+    display: flex;
+    flex-direction: column-reverse;
+    height: auto;
+  }
+  .side {
+    border: 0;
+    border-bottom: 2.4px solid var(--ink);
+  }
+}
+</style>
