@@ -178,8 +178,8 @@ func (m *maker) testPlan(area string, typed map[string]string) (json.RawMessage,
 	return json.Marshal(logbook.TestPlanned{Step: "test_plan", Answers: asked.Form.Answers()})
 }
 
-// body fills in what hostel.json names: "$key" is an id, "$sheet" and "$rules" the sample
-// sheet and the generic profile, "$seen" what a signature stands on; a survey is read as it
+// body fills in what hostel.json names: "$key" is an id, "$sheet", "$companions" and "$rules" the
+// sample sheet, what goes with it and the generic profile, "$seen" what a signature stands on; a survey is read as it
 // was typed.
 func (m *maker) body(area string, e event) (json.RawMessage, error) {
 	if e.Typed != nil {
@@ -205,7 +205,12 @@ func (m *maker) body(area string, e event) (json.RawMessage, error) {
 	if err != nil {
 		return nil, err
 	}
-	text = strings.NewReplacer(`"$sheet"`, string(own), `"$rules"`, string(profile)).Replace(text)
+	with, _ := sheet.Companions(sheet.Samples()[0], sheet.Samples(), nil, true)
+	companions, err := json.Marshal(with)
+	if err != nil {
+		return nil, err
+	}
+	text = strings.NewReplacer(`"$sheet"`, string(own), `"$rules"`, string(profile), `"$companions"`, string(companions)).Replace(text)
 	if strings.Contains(text, `"$seen"`) {
 		entries, err := m.parsed()
 		if err != nil {

@@ -20,6 +20,7 @@ const (
 	sectionBase   = 34.0 // of the base under the layers
 	thinnestLayer = 9.0  // a thinner one is drawn thicker and keeps its number
 	sectionLine   = 26.0 // between the words beside it
+	narrowSection = 240.0
 )
 
 // layerStyles are the looks of the layers.
@@ -33,7 +34,10 @@ func Section(in SectionInputs) (Drawing, error) {
 	if err != nil || len(in.Layers) == 0 {
 		return d, err
 	}
-	right := math.Round(in.View.Width * 0.3)
+	right, narrow := math.Round(in.View.Width*0.3), in.View.Width < narrowSection
+	if narrow {
+		right = math.Round(in.View.Width * 0.22)
+	}
 	room := in.View.Height - 2*sectionEdge - sectionBase
 	heights := layerHeights(in.Layers[1:], room)
 	foot := in.View.Height - sectionEdge - sectionBase
@@ -66,9 +70,12 @@ func Section(in SectionInputs) (Drawing, error) {
 	for _, l := range labels {
 		at := min(l.at, last-sectionLine)
 		last = at
-		x := right + 26
-		d.path("sec_leader", false, wetarea.Point{right, l.at}, wetarea.Point{right + 14, at}, wetarea.Point{x - 4, at})
+		x := right + 22
+		d.path("sec_leader", false, wetarea.Point{right, l.at}, wetarea.Point{right + 12, at}, wetarea.Point{x - 4, at})
 		key := "section." + l.layer.Kind
+		if narrow && l.layer.Kind == "coat" {
+			key = "section.coat_short"
+		}
 		args := []any{"name", l.layer.Name, "mm", math.Round(l.layer.Dry*100) / 100, "n", l.layer.N}
 		d.text("sec_word", wetarea.Point{x, at + 5}, "start", key, args...)
 		if l.layer.Kind == "coat" {

@@ -16,7 +16,7 @@ type ShelfInputs struct {
 
 // Room on a shelf, px.
 const (
-	boardWide, boardNarrow = 96.0, 132.0 // from board to board
+	boardWide, boardNarrow = 96.0, 156.0 // from board to board
 	narrowShelf            = 560.0       // a narrower one has the names over the packs
 	tallestPack            = 62.0
 	smallestPack           = 16.0

@@ -1,6 +1,7 @@
 package ops
 
 import (
+	"cmp"
 	"encoding/json"
 	"slices"
 	"time"
@@ -329,6 +330,8 @@ type materialsIn struct {
 	Book
 	Area string    `json:"area,omitempty"` // one area; empty: the whole job
 	Now  time.Time `json:"now"`
+
+	whole bool // all that the plans take, whatever is done or lies there
 }
 
 type materialsOut struct {
@@ -377,20 +380,33 @@ func materialsList(in materialsIn) (materialsOut, error) {
 		byArea[id] = area.Takeoff.Items
 		out.Sample = out.Sample || area.Takeoff.Sample
 		for _, step := range area.Recipe.Steps() {
-			if area.Finished(step) {
+			if !in.whole && area.Finished(step) {
 				finished[id+"."+step.ID] = true
 			}
 		}
 		out.Stages = append(out.Stages, kitsOf(area)...)
 	}
 	items, areas := takeoff.Merge(byArea, order)
-	out.Lines = takeoff.Shop(items, job.Stock(), job.OpenLives(), finished, in.Now)
+	stock := job.Stock()
+	if in.whole {
+		stock = nil
+	}
+	out.Lines = takeoff.Shop(items, stock, job.OpenLives(), finished, in.Now)
+	slices.SortStableFunc(out.Lines, func(a, b takeoff.Shopping) int { return cmp.Compare(laid(a), laid(b)) })
 	for i := range out.Lines {
 		out.Lines[i].Areas = areas[out.Lines[i].ID]
 		out.Weight += out.Lines[i].Weight
 	}
 	out.Cost = costOf(out.Lines)
 	return out, nil
+}
+
+// laid puts what is no longer needed behind the rest.
+func laid(line takeoff.Shopping) int {
+	if line.Need != nil && line.Left == 0 {
+		return 1
+	}
+	return 0
 }
 
 // Purchase is a purchase list; one of the whole job, or of one area.

@@ -85,7 +85,7 @@ type estimateOut struct {
 }
 
 func estimateAsk(in estimateIn) (estimateOut, error) {
-	materials, err := materialsList(materialsIn{Book: in.Book, Area: in.Area, Now: in.Now})
+	materials, err := materialsList(materialsIn{Book: in.Book, Area: in.Area, Now: in.Now, whole: true})
 	if err != nil {
 		return estimateOut{}, err
 	}

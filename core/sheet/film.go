@@ -172,6 +172,17 @@ func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensit
 			return
 		}
 	}
+	// Without the figures of the cured film an unknown basis can only be read as wet.
+	unread := false
+	for _, name := range []string{"dry_to_wet", "dry_density"} {
+		if _, stated := s.said(name); !stated && printed.Basis == "unknown" && (name == "dry_to_wet" || printed.mass()) {
+			film.Missing = append(film.Missing, name)
+			unread = true
+		}
+	}
+	if unread {
+		printed.Basis = "wet"
+	}
 	at := func(value float64) (float64, bool) {
 		printed.Rate = value
 		out, err := printed.Reduce()
@@ -188,9 +199,9 @@ func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensit
 	a, okA := at(low)
 	b, okB := at(high)
 	if !okA || !okB {
-		for _, name := range []string{"dry_to_wet", "dry_density", "powder_share"} {
-			needed := name == "powder_share" && printed.Basis == "powder" || name != "powder_share" && (printed.Basis == "dry_film" || printed.Basis == "unknown")
-			if _, stated := s.Numbers[name]; needed && !stated {
+		needed := map[string][]string{"powder": {"powder_share"}, "dry_film": {"dry_to_wet", "dry_density"}}[printed.Basis]
+		for _, name := range needed {
+			if _, stated := s.Numbers[name]; !stated {
 				film.Missing = append(film.Missing, name)
 			}
 		}

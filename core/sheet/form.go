@@ -368,6 +368,13 @@ func (s Sheet) contradictions(f *ask.Form) {
 			f.Reject(fault.At(field, "sheet.film_absurd", "value", i.High, "most", mostWet))
 		}
 	}
+	if rate, stated := s.Numbers["rate"]; stated {
+		const mostMass = 60 // kg/m²
+		_, high := rate.Ends()
+		if amount, mass, err := (Rate{Rate: high, Unit: rate.Unit}).perM2(); err == nil && mass && amount > mostMass {
+			f.Reject(fault.At("rate", "sheet.rate_absurd", "value", amount, "most", mostMass))
+		}
+	}
 	number := func(name string) (float64, bool) { said, ok := s.said(name); return said.Value, ok }
 	wet := s.Film().Wet
 	if greatest, ok := number("greatest_wft"); ok && wet != nil && greatest < wet.Value-1e-9 {
@@ -391,11 +398,6 @@ func (s Sheet) contradictions(f *ask.Form) {
 		most, ok2 := number(pair[1])
 		if ok1 && ok2 && most <= least {
 			f.Reject(fault.At(pair[1], "sheet.range_upside_down", "value", most, "least", least))
-		}
-	}
-	if lap, ok := number("band_lap"); ok {
-		if roll, stated := number("band_roll"); stated && roll*1000 <= lap {
-			f.Reject(fault.At("band_roll", "sheet.roll_within_lap", "value", roll*1000, "lap", lap))
 		}
 	}
 }

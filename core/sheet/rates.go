@@ -71,6 +71,12 @@ func (r Rate) perM2() (amount float64, mass bool, err error) {
 	return 0, false, fault.At("unit", "choice.unknown", "typed", r.Unit)
 }
 
+// mass tells whether the rate weighs what lies on an area.
+func (r Rate) mass() bool {
+	_, mass, _ := r.perM2()
+	return mass
+}
+
 // Reduce gives the rate as wet thickness and mixed mass, a coat and in all.
 func (r Rate) Reduce() (Reduced, error) {
 	if r.Coats < 1 {

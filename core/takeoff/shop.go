@@ -83,7 +83,7 @@ func (i Item) left(finished map[string]bool) float64 {
 			left -= p.Amount
 		}
 	}
-	return max(0, left)
+	return math.Round(max(0, left)*whole[i.Unit]) / whole[i.Unit]
 }
 
 // take serves the need from stock: opened packs first, the longest open before the others.
@@ -185,8 +185,10 @@ func (s *Shopping) buy() {
 // longest first; one longer than every roll is joined and counts by its length alone.
 func fits(pieces []float64, packs []Pack, counts []int) bool {
 	var left []float64
+	longest, joined := 0.0, 0.0
 	for i, count := range counts {
 		left = append(left, slices.Repeat([]float64{float64(packs[i].Size)}, count)...)
+		longest = max(longest, float64(packs[i].Size))
 	}
 	for _, piece := range slices.SortedFunc(slices.Values(pieces), func(a, b float64) int { return cmp.Compare(b, a) }) {
 		best := -1
@@ -195,21 +197,19 @@ func fits(pieces []float64, packs []Pack, counts []int) bool {
 				best = i
 			}
 		}
-		for i := 0; best < 0 && i < len(left) && piece > 0; i++ { // longer than what any roll has left
-			part := min(piece, left[i])
-			piece, left[i] = piece-part, left[i]-part
-			if piece == 0 {
-				best = i
-			}
-		}
-		if best < 0 && piece > 0 {
+		switch {
+		case best >= 0:
+			left[best] -= piece
+		case piece > longest:
+			joined += piece
+		default:
 			return false
 		}
-		if best >= 0 && piece > 0 {
-			left[best] -= piece
-		}
 	}
-	return true
+	for _, rest := range left {
+		joined -= rest
+	}
+	return joined <= 0
 }
 
 // Merge adds the items of several areas: the same product from all of them is one line.

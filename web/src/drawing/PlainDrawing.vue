@@ -134,6 +134,7 @@ const looks = Object.fromEntries(
 
 <style scoped>
 .flat {
+  container-type: inline-size;
   position: relative;
   width: 100%;
   height: 100%;

@@ -47,7 +47,7 @@ watch(
 const lines = computed(() => list.value?.lines ?? [])
 const line = computed(() => lines.value.find((l) => l.id === touched.value) ?? null)
 const ROW = 96
-const NARROW_ROW = 132
+const NARROW_ROW = 156
 const height = computed(() => `${lines.value.length * (matchMedia('(max-width: 759px)').matches ? NARROW_ROW : ROW)}px`)
 const areasOf = computed(() => opened.value?.areas.filter((a) => line.value?.areas.includes(a.id) && a.geometry) ?? [])
 /** Stages that ask for the same things in several areas are said once. */
@@ -183,6 +183,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
             <a class="outline narrow" :href="file('csv')" download>{{ say('materials.csv') }}</a>
             <a class="outline narrow" :href="file('xlsx')" download>{{ say('materials.xlsx') }}</a>
             <a class="outline narrow" :href="file('pdf')" target="_blank" rel="noopener">{{ say('materials.pdf') }}</a>
+            <router-link :to="`/job/${props.job}/sheets`" class="outline narrow">{{ say('library.title') }}</router-link>
             <button class="outline narrow" @click="print">{{ say('print') }}</button>
           </div>
           <section v-for="kit in kits" :key="kit.title" class="kit">
@@ -213,7 +214,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
     <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
     <template #ledge>
       <TheLedge>
-        <template #facts>{{ say('materials.facts', { n: lines.length }) }}</template>
+        <template #facts>{{ lines.length === 1 ? say('materials.facts.one') : say('materials.facts', { n: lines.length }) }}</template>
         <template #outline>
           <button v-if="line" class="outline" @click="touched = ''">{{ say('materials.back') }}</button>
           <router-link
@@ -222,7 +223,6 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
             class="outline"
             >{{ props.area ? say('materials.to_area') : say('job.up') }}</router-link
           >
-          <router-link :to="`/job/${props.job}/sheets`" class="outline">{{ say('library.title') }}</router-link>
         </template>
         <template #mitre>
           <MitreButton :label="say('estimate.title')" :line="say('estimate.line')" @click="estimating = true" />

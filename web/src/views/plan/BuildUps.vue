@@ -73,6 +73,7 @@ dl {
 }
 dd {
   font-weight: 700;
+  white-space: nowrap;
 }
 @media (max-width: 759px) {
   .beside {

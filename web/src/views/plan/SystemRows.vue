@@ -23,6 +23,16 @@ const listed = computed(() => {
   return own && !few.includes(own) ? [own, ...few] : few
 })
 
+/** What the area asks for that is not simply "no". */
+const summary = computed(() => {
+  const plain = ['no', 'none']
+  const usual = (q: Schemas['AskQuestion']) => props.typed[q.id] || q.args?.usual
+  return props.questions
+    .filter((q) => !plain.includes(String(usual(q))))
+    .map((q) => `${fieldName(q.id)}: ${valueOf(q)}`)
+    .join(' · ')
+})
+
 function facts(option: Schemas['ChoiceOption']): string {
   const parts = []
   if (option.hours) parts.push(quantity(option.hours.value, 'h'))
@@ -40,7 +50,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
   <section>
     <h2 class="sub">{{ say('choice.title') }}</h2>
     <button class="row" :aria-expanded="asking" @click="asking = !asking">
-      <span class="grow">{{ questions.map((q) => `${fieldName(q.id)}: ${valueOf(q)}`).join(' · ') }}</span>
+      <span class="grow">{{ summary }}</span>
       <strong>{{ asking ? say('close') : say('choice.change') }}</strong>
     </button>
     <FormFields v-if="asking" :questions="questions" :typed="typed" @type="(id, text) => emit('type', id, text)" />
@@ -56,7 +66,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
       >
         <span class="grow">
           <strong :class="{ struck: option.stops.length }">{{ option.name }}</strong>
-          <span class="small"> {{ option.revision }}</span>
+          <span class="small revision">{{ option.revision }}</span>
           <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
           <span v-if="option.stops[0]" class="stop">{{
             say(`stop.${option.stops[0].key}`, option.stops[0].args)
@@ -74,6 +84,9 @@ const valueOf = (q: Schemas['AskQuestion']) => {
 </template>
 
 <style scoped>
+.revision {
+  margin-inline-start: 8px;
+}
 section {
   display: grid;
   gap: 8px;

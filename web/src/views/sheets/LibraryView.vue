@@ -178,7 +178,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
               >
                 <span class="grow">
                   <strong>{{ s.name }}</strong>
-                  <span class="small"> {{ s.revision }}</span>
+                  <span class="small revision">{{ s.revision }}</span>
                 </span>
                 <span v-if="s.sample" class="sample">{{ say('sample.short') }}</span>
               </button>
@@ -304,6 +304,9 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
 </template>
 
 <style scoped>
+.revision {
+  margin-inline-start: 8px;
+}
 .split {
   height: 100%;
   display: grid;

@@ -12,7 +12,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
-import { fieldName, itemOf, known, optionName, quantity, say, sayFault } from '../../words/words'
+import { fieldName, itemOf, known, optionName, quantity, say, sayFault, unitName } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
 import PrintedField from './PrintedField.vue'
@@ -21,6 +21,14 @@ import { today } from './today'
 type Question = Schemas['AskQuestion']
 type File = Schemas['SheetFile']
 
+const NOTHING = {
+  questions: [],
+  next: '',
+  left: 0,
+  film: { implied: [], missing: [] },
+  sheet: null,
+  old: null,
+} as unknown as Schemas['OpsSheetAskOut']
 const props = defineProps<{ job: string; like: string; area?: string }>()
 const book = useBook()
 const router = useRouter()
@@ -48,14 +56,6 @@ const { asked, asking, error, questions, question, after, type, enter, answer, a
     ? call('sheet.ask', { sample: '', like: like.value, id, typed, today: today(), rules: opened.value!.rules })
     : NOTHING
 })
-const NOTHING = {
-  questions: [],
-  next: '',
-  left: 0,
-  film: { implied: [], missing: [] },
-  sheet: null,
-  old: null,
-} as unknown as Schemas['OpsSheetAskOut']
 watch(like, () => draft.load())
 
 /** The questions by what they are about, as the core groups them. */
@@ -84,9 +84,10 @@ function valueOf(q: Question): string {
 }
 /** What a printed figure comes to, where it is not printed in that unit. */
 function reading(q: Question): string {
-  if (q.kind !== 'stated' || q.state !== 'answered' || q.typed === '-' || !q.unit) return ''
-  const text = quantity(q.value, q.unit)
-  return q.typed.replace(/\s/g, '') === text.replace(/\s/g, '') || /^[\d.,]+$/.test(q.typed) ? text : `= ${text}`
+  if (q.kind !== 'stated' || q.state !== 'answered' || q.typed === '-' || !q.unit || !unitName(q.unit)) return ''
+  const last = Number((q.typed.match(/[\d.,]+/g) ?? []).at(-1)?.replace(',', '.'))
+  const bare = !/[^\d.,\s–-]/.test(q.typed)
+  return bare || last !== q.value ? `= ${quantity(q.value, q.unit)}` : ''
 }
 
 async function addPack(): Promise<void> {

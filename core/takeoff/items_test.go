@@ -1,0 +1,400 @@
+package takeoff_test
+
+import (
+	"maps"
+	"math"
+	"slices"
+	"testing"
+	"time"
+
+	"dusha/core/figure"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+)
+
+// planned is the shower room on a sample system with all that goes with it.
+func planned(t *testing.T, id string, changes ...func(*takeoff.Inputs)) takeoff.Plan {
+	t.Helper()
+	in := inputs(t)
+	found := false
+	if in.Sheet, found = sheet.Sample(id); !found {
+		t.Fatal("no sample", id)
+	}
+	in.Companions, in.Missing = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	for _, change := range changes {
+		change(&in)
+	}
+	return makePlan(t, in)
+}
+
+func item(t *testing.T, plan takeoff.Plan, role string) takeoff.Item {
+	t.Helper()
+	i := slices.IndexFunc(plan.Items, func(i takeoff.Item) bool { return i.Role == role })
+	if i < 0 {
+		t.Fatalf("nothing of %s is taken", role)
+	}
+	return plan.Items[i]
+}
+
+// The room's own measures: floor, all film, free edges.
+const (
+	roomFloor = 4.32
+	roomArea  = 4.32 + 5.04 + 3.78 + 0.45 + 3.78
+	waste     = 1.05
+)
+
+// Each need worked by hand from the sample sheets.
+func TestNeedsWorkedByHand(t *testing.T) {
+	const edges = 2.4 + 1.8 + 1.8 + 1.5 // wall tops, m
+	rows := []struct {
+		system, role string
+		want         float64
+	}{
+		{"flexible_cementitious", "band", 18},
+		{"flexible_cementitious", "corner", 4},
+		{"flexible_cementitious", "collar", 2},
+		{"flexible_cementitious", "flange", 1},
+		// 7.5 m of floor and 8.4 m of wall corners, legs 40 mm, square: 800 mm².
+		{"flexible_cementitious", "fillet_mortar", (7.5 + 8.4) * 800 / 1000 * 2.1 * waste},
+		// Bead 10 × 8 mm round a drain of 110 and two pipes of 22 mm.
+		{"flexible_cementitious", "sealant", math.Pi * (0.110 + 2*0.022) * 80 / 1000 * 1.5 * waste},
+		{"flexible_cementitious", "protection", roomFloor * waste},
+		{"pmma", "fleece", roomArea * 1050 / (1050 - 50) * waste},
+		{"pmma", "top_coat", roomArea * 0.25 * 2 * waste},
+		{"pmma", "aggregate", roomFloor * 1.5 * 1.5},
+		{"pmma", "grip_coat", roomArea * 0.35 * waste},
+		{"acrylic_cement", "mesh", roomArea * 1000 / 900 * waste},
+		{"bonded_sheet", "sheet", roomArea * waste},
+		{"bonded_sheet", "seam_tape", roomArea * waste},
+		{"bonded_sheet", "overlay_additive", roomArea * 3 * 1.6 * 0.04 * waste},
+		{"bitumen_felt", "sheet", 2 * roomArea * 1000 / 900 * waste},
+	}
+	for _, row := range rows {
+		t.Run(row.system+" "+row.role, func(t *testing.T) {
+			got := item(t, planned(t, "sample."+row.system), row.role)
+			if got.Need == nil || math.Abs(got.Need.Value-row.want) > 1e-9 {
+				t.Errorf("got %+v, want %v", got.Need, row.want)
+			}
+			if len(got.Places) == 0 {
+				t.Error("it goes nowhere")
+			}
+		})
+	}
+	plan := planned(t, "sample.acrylic_dispersion")
+	in := inputs(t)
+	want := (roomArea*0.15 + in.Area.Termination/1000*0.02*0.15) * waste
+	if got := item(t, plan, "primer").Need.Value; math.Abs(got-want) > 1e-9 {
+		t.Errorf("primer %v kg, want %v", got, want)
+	}
+	if in.Area.Termination/1000 < edges {
+		t.Errorf("the film ends over %v mm only", in.Area.Termination)
+	}
+}
+
+func TestWhatGoesIntoTheMix(t *testing.T) {
+	plan := planned(t, "sample.polyurethane")
+	total, _ := plan.Figure("plan.mass.total")
+	for role, want := range map[string]float64{"accelerator": total.Value * 0.020 * 0.98, "thickener": total.Value * 0.015, "cleaner": total.Value * 0.030} {
+		if got := item(t, plan, role).Need.Value; math.Abs(got-want) > 1e-9 {
+			t.Errorf("%s %v kg, want %v", role, got, want)
+		}
+	}
+	// 2 parts of catalyst on 100 of resin, each in packs of its own.
+	plan = planned(t, "sample.pmma")
+	total, _ = plan.Figure("plan.mass.total")
+	parts := map[string]float64{}
+	for _, i := range plan.Items {
+		if i.Role == "membrane" {
+			parts[i.Part] = i.Need.Value
+		}
+	}
+	if math.Abs(parts["Resin"]-total.Value/1.02) > 1e-9 || math.Abs(parts["Catalyst powder"]-total.Value/51) > 1e-9 {
+		t.Errorf("of %v kg: %v", total.Value, parts)
+	}
+	// Of the coat that wets the fleece 60 % lie below it.
+	below, _ := plan.Figure("plan.mass.below_fleece")
+	above, _ := plan.Figure("plan.mass.above_fleece")
+	if math.Abs(below.Value-0.6*plan.Coats[0].Need.Value) > 1e-9 || math.Abs(below.Value+above.Value-plan.Coats[0].Need.Value) > 1e-9 {
+		t.Errorf("below %v, above %v of %v kg", below.Value, above.Value, plan.Coats[0].Need.Value)
+	}
+	// Two felts take three hot coats.
+	plan = planned(t, "sample.bitumen_felt")
+	if got := plan.Coats[0].Wet.Value; math.Abs(got-3*1.6/1.02) > 1e-9 {
+		t.Errorf("hot bitumen %v mm, want three coats", got)
+	}
+}
+
+func patched(patches ...wetarea.Patch) func(*takeoff.Inputs) {
+	return func(in *takeoff.Inputs) { in.Area.Patches = patches }
+}
+
+func TestPrimerAndTextureFollowThePatch(t *testing.T) {
+	from, to := wetarea.Point{0, 0}, wetarea.Point{1000, 1000}
+	plan := planned(t, "sample.acrylic_dispersion", patched(
+		wetarea.Patch{ID: "1", Surface: "all", Material: "plaster", ProfileFound: 1},
+		wetarea.Patch{ID: "2", Surface: "floor", Material: "concrete", ProfileFound: 6},
+		wetarea.Patch{ID: "3", Surface: "floor", From: &from, To: &to, Material: "tiles", ProfileFound: 9},
+	))
+	primers := map[string]float64{}
+	for _, i := range plan.Items {
+		if i.Role == "primer" {
+			primers[i.Sheet] = i.Need.Value
+		}
+	}
+	if got, want := primers["sample.grip_primer"], 1*0.25*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("primer on 1 m² of tiles: %v kg, want %v", got, want)
+	}
+	if got, want := primers["sample.dispersion_primer"], (roomArea-1)*0.15*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("primer on the rest: %v kg, want %v", got, want)
+	}
+	// Walls smooth 0.05, floor rough 0.3, tiles open 0.6 mm.
+	textures := (roomArea-roomFloor)*0.05 + (roomFloor-1)*0.3 + 1*0.6
+	if got, want := plan.Coats[0].Need.Value, (roomArea*0.55+textures)*1.35*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("first coat %v kg, want %v", got, want)
+	}
+	if got, want := plan.Coats[1].Need.Value, roomArea*0.55*1.35*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("second coat %v kg, want %v", got, want)
+	}
+	// Where water is the key, only the patches take a primer.
+	plan = planned(t, "sample.flexible_cementitious", patched(wetarea.Patch{ID: "1", Surface: "floor", Material: "tiles"}))
+	if got, want := item(t, plan, "primer").Need.Value, roomFloor*0.25*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("primer on the tiles: %v kg, want %v", got, want)
+	}
+}
+
+func TestJointsThatMove(t *testing.T) {
+	jointed := func(movement float64) func(*takeoff.Inputs) {
+		return func(in *takeoff.Inputs) {
+			line := wetarea.Line{Surface: "floor", From: wetarea.Point{0, 900}, To: wetarea.Point{2400, 900}}
+			in.Area.Junctions = append(in.Area.Junctions, wetarea.Junction{ID: "line.1", Kind: "movement", Turn: "flat", Length: 2400, Lines: []wetarea.Line{line}})
+			in.Area.Features = append(in.Area.Features, wetarea.Feature{ID: "line.1", Kind: "movement", Line: line, Width: 10, Movement: movement})
+		}
+	}
+	// 40 % × 0.25 of 50 mm bear 5 mm.
+	for movement, fine := range map[float64]bool{5: true, 5.1: false} {
+		plan := planned(t, "sample.flexible_cementitious", jointed(movement))
+		if got := item(t, plan, "bond_breaker").Need.Value; math.Abs(got-2.4*waste) > 1e-9 {
+			t.Errorf("bond breaker %v m", got)
+		}
+		i := slices.IndexFunc(plan.Checks, func(c takeoff.Check) bool { return c.Key == "movement" })
+		if i < 0 || plan.Checks[i].Fine != fine || math.Abs(plan.Checks[i].Figure.Value-movement/0.1) > 1e-9 {
+			t.Errorf("%v mm: %+v", movement, plan.Checks)
+		}
+	}
+}
+
+func TestWaterIsHeldAgainstTheRating(t *testing.T) {
+	pressed := func(positive, negative float64) func(*takeoff.Inputs) {
+		return func(in *takeoff.Inputs) {
+			in.Area.Heads = []wetarea.Head{{Surface: "wall.a", Positive: positive, Negative: negative}}
+		}
+	}
+	rows := []struct {
+		system             string
+		positive, negative float64
+		key                string
+		fine               bool
+	}{
+		{"flexible_cementitious", 10000, 0, "pressure_positive", true}, // 1.4715 of 1.5 bar
+		{"flexible_cementitious", 10300, 0, "pressure_positive", false},
+		{"flexible_cementitious", 0, 500, "pressure_unrated", false},
+		{"crystallising_slurry", 0, 20000, "pressure_negative", true}, // 2.943 of 3 bar
+	}
+	for _, row := range rows {
+		plan := planned(t, "sample."+row.system, pressed(row.positive, row.negative))
+		if len(plan.Checks) != 1 || plan.Checks[0].Key != row.key || plan.Checks[0].Fine != row.fine {
+			t.Errorf("%+v: %+v", row, plan.Checks)
+		}
+	}
+}
+
+// Every figure of every system opens to leaves that were read somewhere, and every product that is
+// needed goes somewhere; portions never exceed the need.
+func TestEverySystemCanBePlannedAndExplained(t *testing.T) {
+	systems := 0
+	for _, s := range sheet.Samples() {
+		if s.Is() != "membrane" {
+			continue
+		}
+		systems++
+		plan := planned(t, s.ID)
+		for _, i := range plan.Items {
+			if i.Fault != nil || i.Need == nil {
+				t.Errorf("%s, %s: %v", s.Name, i.Name, i.Fault)
+				continue
+			}
+			figure.Walk(*i.Need, func(f figure.Figure) {
+				if (f.Rule == "") == (f.Source == nil) || f.Rule != "" && len(f.Inputs) == 0 || f.Unit == "" {
+					t.Errorf("%s, %s: %s has rule %q, source %v, %d inputs", s.Name, i.Name, f.Name, f.Rule, f.Source, len(f.Inputs))
+				}
+			})
+			sum := 0.0
+			for _, p := range i.Portions {
+				sum += p.Amount
+			}
+			if sum > i.Need.Value+1e-3 || i.Role == "membrane" && math.Abs(sum-i.Need.Value) > 1e-3 {
+				t.Errorf("%s, %s: portions of %v make %v", s.Name, i.Name, i.Need.Value, sum)
+			}
+			if len(i.Portions) == 0 {
+				t.Errorf("%s: no step of the recipe takes %s", s.Name, i.Role)
+			}
+			if len(i.Sizes) == 0 {
+				t.Errorf("%s, %s: no packs", s.Name, i.Name)
+			}
+		}
+	}
+	if systems != len(sheet.Chemistries) {
+		t.Errorf("%d systems ship, want one for each of %d chemistries", systems, len(sheet.Chemistries))
+	}
+}
+
+func TestDoubleTheAreaTakesDoubleTheCoat(t *testing.T) {
+	one := planned(t, "sample.flexible_cementitious")
+	two := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
+		in.Area.Surfaces = slices.Clone(in.Area.Surfaces)
+		for i := range in.Area.Surfaces {
+			in.Area.Surfaces[i].Area *= 2
+		}
+	})
+	for i := range one.Coats {
+		if math.Abs(two.Coats[i].Need.Value-2*one.Coats[i].Need.Value) > 1e-9 {
+			t.Errorf("coat %d: %v, want double of %v", i+1, two.Coats[i].Need.Value, one.Coats[i].Need.Value)
+		}
+	}
+}
+
+func TestAMissingFigureLeavesTheLineAndNamesIt(t *testing.T) {
+	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
+		for i, c := range in.Companions {
+			if c.Role == "fillet_mortar" {
+				numbers := maps.Clone(c.Sheet.Numbers)
+				delete(numbers, "mixed_density")
+				in.Companions[i].Sheet.Numbers = numbers
+			}
+		}
+		in.Missing = []sheet.With{{Role: "band", Product: "sample.mineral_band"}}
+	})
+	if got := item(t, plan, "fillet_mortar"); got.Need != nil || got.Fault == nil || got.Fault.Field != "sheet.mixed_density" {
+		t.Errorf("%+v", got)
+	}
+	last := plan.Items[len(plan.Items)-1]
+	if last.Role != "band" || last.Fault == nil || last.Fault.Key != "plan.no_sheet_for" {
+		t.Errorf("a product without a sheet: %+v", last)
+	}
+}
+
+func day(text string) time.Time {
+	at, err := time.Parse(time.DateOnly, text)
+	if err != nil {
+		panic(err)
+	}
+	return at
+}
+
+func TestStockIsTakenOpenedPacksFirst(t *testing.T) {
+	need := figure.Read("need", 50, "kg", figure.Source{Kind: "sheet", Ref: "s", Says: "50"})
+	line := takeoff.Item{
+		ID: "x", Sheet: "s", Unit: "kg", Need: &need, Portions: []takeoff.Portion{{Step: "coat_1", Amount: 20}, {Step: "coat_2", Amount: 30}},
+		Sizes: []sheet.Pack{{Size: 20, Unit: "kg", Says: "20 kg", Price: 5000}, {Size: 5, Unit: "kg", Says: "5 kg", Price: 1500}},
+	}
+	stock := []takeoff.Stock{
+		{Sheet: "s", Amount: 20, Count: 1},
+		{Sheet: "s", Amount: 6, Count: 1, Opened: "2026-11-10", Closing: "lid"},
+		{Sheet: "s", Amount: 7, Count: 1, Opened: "2026-11-01", Closing: "lid"},
+		{Sheet: "other", Amount: 500, Count: 9},
+	}
+	rows := []struct {
+		name         string
+		stock        []takeoff.Stock
+		lives        takeoff.OpenLives
+		finished     map[string]bool
+		inStock, buy float64
+	}{
+		{"nothing there", nil, nil, nil, 0, 50},
+		{"all of it is good", stock, nil, nil, 33, 17},
+		{"the longer open one is old", stock, takeoff.OpenLives{"s": 20}, nil, 26, 24},
+		{"the first coat is laid", stock, nil, map[string]bool{"coat_1": true}, 33, 0},
+		{"everything is laid", nil, nil, map[string]bool{"coat_1": true, "coat_2": true}, 0, 0},
+		{"looked at again", checked(stock), takeoff.OpenLives{"s": 20}, map[string]bool{"coat_1": true}, 33, 0},
+	}
+	for _, row := range rows {
+		t.Run(row.name, func(t *testing.T) {
+			got := takeoff.Shop([]takeoff.Item{line}, row.stock, row.lives, row.finished, day("2026-11-25"))[0]
+			if got.InStock != row.inStock || got.ToBuy != row.buy {
+				t.Errorf("%v there, %v to buy; want %v, %v", got.InStock, got.ToBuy, row.inStock, row.buy)
+			}
+			if row.stock != nil && (got.Stock[0].Opened != "2026-11-01" || got.Stock[2].Opened != "") {
+				t.Errorf("taken in the order %+v", got.Stock)
+			}
+			if bought := got.Bought + got.InStock - got.Left; math.Abs(got.Leftover-bought) > 1e-9 && row.buy > 0 {
+				t.Errorf("left over %v, want %v", got.Leftover, bought)
+			}
+		})
+	}
+	got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]
+	if got.Cost == nil || *got.Cost != 13000 || len(got.Packs) != 2 || got.Packs[0].Count != 2 || got.Packs[1].Count != 2 || got.Leftover != 0 || got.Weight != 50 {
+		t.Errorf("packs %+v, cost %v, left %v", got.Packs, got.Cost, got.Leftover)
+	}
+	line.Sizes[1].Price = 0
+	if got = takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Cost != nil || got.Leftover != 0 {
+		t.Errorf("without a price: cost %v, left over %v", got.Cost, got.Leftover)
+	}
+	line.Sizes = nil
+	if got = takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Short == nil || got.Cost != nil {
+		t.Errorf("without packs: %+v", got)
+	}
+}
+
+func checked(stock []takeoff.Stock) []takeoff.Stock {
+	again := slices.Clone(stock)
+	again[2].Checked = "2026-11-24"
+	return again
+}
+
+func TestRollsGiveEachPieceInOneLength(t *testing.T) {
+	need := figure.Read("need", 20, "m", figure.Source{Kind: "sheet", Ref: "s", Says: "20"})
+	line := takeoff.Item{ID: "band", Sheet: "s", Unit: "m", Need: &need, Pieces: []float64{6000, 6000, 4000, 4000}, Sizes: []sheet.Pack{{Size: 10, Unit: "m", Says: "10 m", Price: 10}}}
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
+		t.Errorf("6 + 4 twice: %v m", got.Bought)
+	}
+	line.Pieces = []float64{6000, 6000, 6000, 2000}
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 30 {
+		t.Errorf("three of 6 m need three rolls: %v m", got.Bought)
+	}
+	line.Pieces = []float64{20000}
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
+		t.Errorf("longer than a roll is joined: %v m", got.Bought)
+	}
+}
+
+func TestAJobsListAddsItsAreas(t *testing.T) {
+	one := planned(t, "sample.flexible_cementitious").Items
+	list, areas := takeoff.Merge(map[string][]takeoff.Item{"a": one, "b": one}, []string{"a", "b"})
+	if len(list) != len(one) || len(areas[one[0].ID]) != 2 {
+		t.Fatalf("%d lines of %d", len(list), len(one))
+	}
+	for i := range list {
+		if math.Abs(list[i].Need.Value-2*one[i].Need.Value) > 1e-9 || len(list[i].Portions) != 2*len(one[i].Portions) {
+			t.Errorf("%s: %v, want double of %v", list[i].Name, list[i].Need.Value, one[i].Need.Value)
+		}
+	}
+	shop := takeoff.Shop(list, nil, nil, map[string]bool{"a.coat_1": true}, day("2026-11-25"))
+	if want := list[0].Need.Value - one[0].Portions[1].Amount; math.Abs(shop[0].Left-want) > 1e-3 {
+		t.Errorf("after the first coat of one area %v kg are left to lay, want %v", shop[0].Left, want)
+	}
+}
+
+func TestAnEstimateAddsUp(t *testing.T) {
+	material := 40000
+	work := takeoff.Work{Area: 16, Runs: 12, Coats: 2, Prime: true, Rate: 8}
+	_, e := takeoff.AskEstimate(work, &material, map[string]string{"estimate.rate": "50", "estimate.markup": "15", "estimate.tax": "20", "estimate.hours.bands": "3"})
+	// prepare 16/8 × 1.5 = 3, prime 1, bands as typed 3, coats 4, test 3: 14 h at 50.
+	if e.Labour != 70000 || e.Markup != 6000 || e.Allowance != 11600 || e.Net != 127600 || e.Tax != 25520 || e.Total != 153120 {
+		t.Errorf("%+v", e)
+	}
+	form, _ := takeoff.AskEstimate(work, nil, map[string]string{"estimate.rate": "a lot", "estimate.material": "120.50"})
+	if faults := form.Faults(); len(faults) != 1 || faults[0].Field != "estimate.rate" {
+		t.Errorf("%v", faults)
+	}
+}
