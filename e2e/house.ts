@@ -164,3 +164,14 @@ export async function goOn(page: Page, area: string): Promise<void> {
   await page.getByRole('link', { name: 'Now' }).click()
   await page.locator('.now-row', { hasText: area }).locator('.go').click()
 }
+
+/** Types figures of a sheet as they are printed, each by its name in the list. */
+export async function fillSheet(page: Page, figures: readonly [figure: string, printed: string][]): Promise<void> {
+  for (const [figure, printed] of figures) {
+    await page.locator('.list .figure', { hasText: figure }).first().click()
+    await expect(page.locator('.ask h2')).toContainText(figure)
+    await page.locator('.printed input').fill(printed)
+    await page.keyboard.press('Enter')
+    await expect(page.locator('.list .figure', { hasText: figure }).first()).toContainText(printed)
+  }
+}

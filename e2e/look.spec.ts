@@ -1,17 +1,7 @@
 // Each main view: nothing for axe to find in either theme, usable on a phone.
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
+import { checkAxe } from './axe'
 import { answer, asCrewLead, beginArea, expect, mitre, openShower, shower, test } from './house'
-
-async function checkAxe(page: Page, view: string): Promise<void> {
-  await page.waitForTimeout(400) // sheets have slid in
-  const axe = new AxeBuilder({ page })
-  // The markup is the same in both themes: in the dark one only colours can differ.
-  if (await page.evaluate(() => matchMedia('(prefers-color-scheme: dark)').matches)) axe.withRules(['color-contrast'])
-  const { violations } = await axe.analyze()
-  const found = violations.map((v) => `${v.id}: ${v.nodes.map((node) => node.target.join(' ')).join(', ')}`)
-  expect(found, view).toEqual([])
-}
 
 async function stage(page: Page, name: string): Promise<void> {
   await page.locator('.stage').filter({ hasText: name }).getByRole('button').click()

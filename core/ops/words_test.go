@@ -12,6 +12,8 @@ import (
 	"testing"
 
 	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
 
@@ -123,6 +125,82 @@ func TestASurveyIsAskedInWords(t *testing.T) {
 	for _, gate := range []string{"gap", "leak", "leak_unchecked", "too_young", "trapped_water", "surfacing", "weak", "bare_earth", "flexing", "from_behind", "salts", "contamination", "strip", "profile", "flatness", "low_upstand", "low_freeboard", "flat_fall", "level_misses", "closing"} {
 		need("gate." + gate)
 		need("gate." + gate + ".lift")
+	}
+}
+
+// Every figure of a sheet and all that can be picked for it, every use, chemistry, school, tool and
+// stop has its words.
+func TestMaterialsAreSaidInWords(t *testing.T) {
+	text, err := os.ReadFile("../../web/src/words/en.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var words map[string]string
+	if err := json.Unmarshal(text, &words); err != nil {
+		t.Fatal(err)
+	}
+	need := func(keys ...string) {
+		t.Helper()
+		if !slices.ContainsFunc(keys, func(key string) bool { _, is := words[key]; return is }) {
+			t.Errorf("none of %v has words", keys)
+		}
+	}
+	numbers, options := sheet.FormNumbers()
+	for _, name := range numbers {
+		need("sheet." + name)
+		for _, option := range options[name] {
+			need("option."+name+"."+option, "option."+option)
+		}
+	}
+	for _, role := range sheet.Roles {
+		need("product." + role)
+	}
+	for _, chemistry := range sheet.Chemistries {
+		need("chemistry." + chemistry)
+	}
+	for _, group := range sheet.Groups {
+		need("sheet.group." + group)
+	}
+	for name, ways := range sheet.Schools {
+		need("school." + name)
+		need("school." + name + ".mixed")
+		for _, way := range ways {
+			need("school." + name + "." + way)
+		}
+	}
+	for _, closing := range takeoff.Closings {
+		need("option." + closing)
+	}
+	for _, s := range sheet.Samples() {
+		for _, cleaning := range sheet.Cleaning(s) {
+			need("cleaning." + cleaning)
+		}
+		for _, step := range s.Recipe.Steps() {
+			for _, tool := range step.Tools {
+				need("tool." + tool)
+			}
+			for _, caution := range step.Cautions {
+				need("caution." + caution)
+				for _, gear := range sheet.Gear(caution) {
+					need("gear." + gear)
+				}
+			}
+		}
+	}
+	code, err := os.ReadFile("../choice/choice.go")
+	if err != nil {
+		t.Fatal(err)
+	}
+	stops := regexp.MustCompile(`stop\("([a-z_]+)"`).FindAllStringSubmatch(string(code), -1)
+	for _, stop := range stops {
+		need("stop." + stop[1])
+	}
+	for _, side := range []string{"negative", "positive", "submersion", "potable", "uv", "vapour"} {
+		need("stop." + side)
+		need("stop."+side+"_unrated", "stop."+side+"_unstated")
+	}
+	if len(stops) < 6 {
+		t.Errorf("only %d stops found: the pattern no longer matches the code", len(stops))
 	}
 }
 

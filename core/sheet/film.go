@@ -151,6 +151,9 @@ func (s Sheet) imply(film *Film) {
 	film.Missing = slices.Compact(film.Missing)
 }
 
+// basisNeeds are the figures that a rate of each basis is reduced by, beside the density.
+var basisNeeds = map[string][]string{"powder": {"powder_share"}, "dry_film": {"dry_to_wet", "dry_density"}, "unknown": {"dry_to_wet", "dry_density"}}
+
 // implyRate reduces a rate at both its ends.
 func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensity bool, coats figure.Figure,
 	add func(string, string, func(float64, float64) (float64, float64), figure.Figure, ...figure.Figure),
@@ -159,11 +162,6 @@ func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensit
 	inputs := []figure.Figure{}
 	if hasDensity {
 		inputs = append(inputs, density)
-	}
-	for _, name := range []string{"dry_to_wet", "dry_density", "powder_share"} {
-		if f, ok := s.said(name); ok {
-			inputs = append(inputs, f)
-		}
 	}
 	if !hasDensity {
 		// Volume on an area needs no density; the reduction asks for one all the same.
@@ -183,6 +181,11 @@ func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensit
 	if unread {
 		printed.Basis = "wet"
 	}
+	for _, name := range basisNeeds[printed.Basis] {
+		if f, ok := s.said(name); ok {
+			inputs = append(inputs, f)
+		}
+	}
 	at := func(value float64) (float64, bool) {
 		printed.Rate = value
 		out, err := printed.Reduce()
@@ -199,8 +202,7 @@ func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensit
 	a, okA := at(low)
 	b, okB := at(high)
 	if !okA || !okB {
-		needed := map[string][]string{"powder": {"powder_share"}, "dry_film": {"dry_to_wet", "dry_density"}}[printed.Basis]
-		for _, name := range needed {
+		for _, name := range basisNeeds[printed.Basis] {
 			if _, stated := s.Numbers[name]; !stated {
 				film.Missing = append(film.Missing, name)
 			}

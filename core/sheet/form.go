@@ -361,18 +361,18 @@ func (s Sheet) Typed() map[string]string {
 // contradictions rejects figures that cannot stand beside each other. Statements of the film that
 // differ are no fault: they are shown, and one is used.
 func (s Sheet) contradictions(f *ask.Form) {
-	const mostWet = 30 // mm: a rate that makes more is a slip
-	for _, i := range s.Film().Implied {
-		field := map[string]string{"rate": "rate", "coverage": "coverage", "dft": "dft_total"}[i.From]
-		if i.High > mostWet && field != "" {
-			f.Reject(fault.At(field, "sheet.film_absurd", "value", i.High, "most", mostWet))
-		}
-	}
 	if rate, stated := s.Numbers["rate"]; stated {
 		const mostMass = 60 // kg/m²
 		_, high := rate.Ends()
 		if amount, mass, err := (Rate{Rate: high, Unit: rate.Unit}).perM2(); err == nil && mass && amount > mostMass {
 			f.Reject(fault.At("rate", "sheet.rate_absurd", "value", amount, "most", mostMass))
+		}
+	}
+	const mostWet = 30 // mm: a rate that makes more is a slip
+	for _, i := range s.Film().Implied {
+		field := map[string]string{"rate": "rate", "coverage": "coverage", "dft": "dft_total"}[i.From]
+		if i.High > mostWet && field != "" {
+			f.Reject(fault.At(field, "sheet.film_absurd", "value", i.High, "most", mostWet))
 		}
 	}
 	number := func(name string) (float64, bool) { said, ok := s.said(name); return said.Value, ok }

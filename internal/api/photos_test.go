@@ -72,3 +72,24 @@ func TestAPhotoIsKeptOnceAndLeadsTheDossier(t *testing.T) {
 		t.Errorf("the dossier of %d holds %d pictures, want the one that was sent", dossier.status, strings.Count(dossier.text, "/Subtype /Image"))
 	}
 }
+
+// A printed sheet is kept beside the photos, as PDF; nothing else is.
+func TestAPrintedSheetIsKept(t *testing.T) {
+	s, made := server(t), hostel(t, 604)
+	job := s.URL + "/api/jobs/" + made.ID
+	const id = "019cb000-0000-7000-8000-0000000000ba"
+	pdf := []byte("%PDF-1.4\n% a sheet as it was printed")
+	if got := send(t, "PUT", job+"/photos/"+id, bytes.NewReader(pdf)).status; got != 204 {
+		t.Fatalf("kept %d", got)
+	}
+	if got := send(t, "GET", job+"/photos/"+id, nil); got.status != 200 || got.kind != "application/pdf" || got.text != string(pdf) {
+		t.Errorf("read back: %d %s", got.status, got.kind)
+	}
+	large := append([]byte("%PDF-1.4\n"), make([]byte, 30<<20)...)
+	if got := send(t, "PUT", job+"/photos/019cb000-0000-7000-8000-0000000000bb", bytes.NewReader(large)).status; got != 413 {
+		t.Errorf("30 MB: %d, want 413", got)
+	}
+	if got := send(t, "PUT", job+"/photos/019cb000-0000-7000-8000-0000000000bc", strings.NewReader("<svg onload=x>")).status; got != 422 {
+		t.Errorf("a picture with script in it: %d, want 422", got)
+	}
+}

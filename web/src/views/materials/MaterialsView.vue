@@ -179,11 +179,14 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
             <span class="grow">{{ say('materials.carry') }}</span><strong>{{ quantity(list.weight_kg, 'kg') }}</strong>
           </p>
           <p class="small">{{ say('materials.touch') }}</p>
+          <p v-if="book.waiting" class="said">{{ say('materials.unsent', { n: book.waiting }) }}</p>
           <div class="acts">
             <a class="outline narrow" :href="file('csv')" download>{{ say('materials.csv') }}</a>
             <a class="outline narrow" :href="file('xlsx')" download>{{ say('materials.xlsx') }}</a>
             <a class="outline narrow" :href="file('pdf')" target="_blank" rel="noopener">{{ say('materials.pdf') }}</a>
-            <router-link :to="`/job/${props.job}/sheets`" class="outline narrow">{{ say('library.title') }}</router-link>
+            <router-link :to="`/job/${props.job}/sheets`" class="outline narrow">{{
+              say('library.title')
+            }}</router-link>
             <button class="outline narrow" @click="print">{{ say('print') }}</button>
           </div>
           <section v-for="kit in kits" :key="kit.title" class="kit">
@@ -214,7 +217,9 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
     <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
     <template #ledge>
       <TheLedge>
-        <template #facts>{{ lines.length === 1 ? say('materials.facts.one') : say('materials.facts', { n: lines.length }) }}</template>
+        <template #facts>{{
+          lines.length === 1 ? say('materials.facts.one') : say('materials.facts', { n: lines.length })
+        }}</template>
         <template #outline>
           <button v-if="line" class="outline" @click="touched = ''">{{ say('materials.back') }}</button>
           <router-link

@@ -18,9 +18,8 @@ const all = ref(false)
 const FEW = 4
 const listed = computed(() => {
   if (all.value) return props.options
-  const few = props.options.slice(0, FEW)
-  const own = props.options.find((o) => o.sheet === props.picked)
-  return own && !few.includes(own) ? [own, ...few] : few
+  // The best few, the one picked, and whatever was filled in for this job.
+  return props.options.filter((o, i) => i < FEW || !o.sample || o.sheet === props.picked)
 })
 
 /** What the area asks for that is not simply "no". */
@@ -76,7 +75,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
         </span>
       </button>
     </div>
-    <button v-if="options.length > FEW" class="outline narrow" @click="all = !all">
+    <button v-if="all || listed.length < options.length" class="outline narrow" @click="all = !all">
       {{ all ? say('choice.fewer') : say('choice.all', { n: options.length }) }}
     </button>
     <p class="small">{{ say('choice.advice') }}</p>

@@ -1,0 +1,160 @@
+package logbook_test
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+)
+
+// ofJob puts an entry into the job's own book.
+func ofJob(e map[string]any) { delete(e, "areaId") }
+
+// plan accepts the sample system with all that goes with it for the laundry.
+func (w *working) plan() {
+	with, _ := sheet.Companions(sheet.Samples()[0], sheet.Samples(), nil, true)
+	w.add(0, "plan", map[string]any{"survey": w.made.Named["survey3"], "sheet": sheet.Samples()[0], "companions": with, "rules": rules.Generic(), "texture": "fine"})
+}
+
+func (w *working) count(after time.Duration, packs ...map[string]any) {
+	w.add(after, "stock.counted", map[string]any{"sheet": sheet.Samples()[0].ID, "packs": packs}, ofJob)
+}
+
+func TestAStepIsNotBegunWithTooLittle(t *testing.T) {
+	w := laundry(t)
+	w.plan()
+	takes := func() logbook.Material {
+		for _, m := range w.stepNow("coat_1").Takes {
+			if m.Role == "membrane" {
+				return m
+			}
+		}
+		t.Fatal("the first coat takes no membrane")
+		return logbook.Material{}
+	}
+	if m := takes(); m.Counted != "" || m.Short || m.Need <= 0 {
+		t.Errorf("nothing was counted: %+v", m)
+	}
+	pass := func(step string) {
+		w.add(time.Minute, "overridden", map[string]any{"step": step, "person": w.made.Named["lead"], "reason": "for the test"})
+	}
+	for _, step := range []string{"prepare", "substrate_accepted", "bands", "details_accepted"} {
+		pass(step)
+	}
+	w.count(2*time.Minute, map[string]any{"amount": 5, "count": 1})
+	if m, block := takes(), w.stepNow("coat_1").Block; !m.Short || m.Have != 5 || block == nil || block.Kind != "short" {
+		t.Errorf("5 kg of %v: %+v, %+v", m.Need, m, block)
+	}
+	w.count(3*time.Minute, map[string]any{"amount": 20.4, "count": 2})
+	if m, block := takes(), w.stepNow("coat_1").Block; m.Short || m.Have != 40.8 || block != nil {
+		t.Errorf("the last count stands: %+v, %+v", m, block)
+	}
+	// An opened pack that is past its life does not count, until it was looked at again.
+	w.count(4*time.Minute, map[string]any{"amount": 20.4, "count": 2, "opened": "2024-01-01", "closing": "lid"})
+	if m := takes(); !m.Short || m.Have != 0 {
+		t.Errorf("packs open for years: %+v", m)
+	}
+	w.count(5*time.Minute, map[string]any{"amount": 20.4, "count": 2, "opened": "2024-01-01", "closing": "lid", "checked": "2026-03-01"})
+	if m := takes(); m.Short {
+		t.Errorf("looked at again: %+v", m)
+	}
+	w.count(6*time.Minute, map[string]any{"amount": 5, "count": 1})
+	pass("coat_1")
+	if block := w.stepNow("coat_1").Block; block != nil {
+		t.Errorf("a person answers for it: %+v", block)
+	}
+	if slices.ContainsFunc(w.stepNow("plan").Takes, func(logbook.Material) bool { return true }) {
+		t.Error("a step that is done still takes material")
+	}
+}
+
+func TestATrialPatchGoesIntoTheNextPlan(t *testing.T) {
+	w := laundry(t)
+	entry := w.add(0, "trial.made", map[string]any{"sheet": sheet.Samples()[0].ID, "kg": 2.31, "area_m2": 1}, ofJob)
+	job := w.fold(w.texts).Job
+	i := slices.IndexFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == sheet.Samples()[0].ID })
+	film := job.Sheets[i].Film()
+	if film.Used != "rate" || math.Abs(film.Wet.Value-1.4) > 1e-9 {
+		t.Errorf("the patch gives %+v", film.Wet)
+	}
+	if said := job.Sheets[i].Numbers["rate"]; said.Trial != entry || said.Says != "2.31 kg / 1 m²" {
+		t.Errorf("the rate is %+v", said)
+	}
+	w.add(time.Minute, "trial.made", nil, corrects(entry, "weighed wrong"), ofJob)
+	if job = w.fold(w.texts).Job; job.Sheets[i].Numbers["rate"].Trial != "" {
+		t.Error("a patch that was withdrawn still counts")
+	}
+}
+
+func TestWhatIsCountedAndTriedIsRead(t *testing.T) {
+	rows := []struct {
+		name, kind, body, field string
+	}{
+		{"a patch of nothing", "trial.made", `{"sheet":"s","kg":0,"area_m2":1}`, "body.kg"},
+		{"a patch on nothing", "trial.made", `{"sheet":"s","kg":1,"area_m2":0}`, "body.area_m2"},
+		{"a litre that weighs nothing", "trial.made", `{"sheet":"s","kg":1,"area_m2":1,"kg_per_L":0.1}`, "body.kg_per_L"},
+		{"stock of no product", "stock.counted", `{"sheet":"","packs":[]}`, "body.sheet"},
+		{"a pack of nothing", "stock.counted", `{"sheet":"s","packs":[{"amount":0,"count":1}]}`, "body.packs.amount"},
+		{"no packs of a size", "stock.counted", `{"sheet":"s","packs":[{"amount":5,"count":0}]}`, "body.packs.count"},
+		{"a day that is none", "stock.counted", `{"sheet":"s","packs":[{"amount":5,"count":1,"opened":"yesterday"}]}`, "body.packs.opened"},
+		{"shut with hope", "stock.counted", `{"sheet":"s","packs":[{"amount":5,"count":1,"opened":"2026-01-01","closing":"hope"}]}`, "body.packs.closing"},
+	}
+	const head = `{"id":"019cb000-0000-7000-8000-000000000001","jobId":"019cb000-0000-7000-8000-000000000002","at":"2026-03-04T12:00:00Z","by":"019cb000-0000-7000-8000-000000000003",`
+	for _, row := range rows {
+		_, err := logbook.Parse([]byte(head + `"kind":"` + row.kind + `","body":` + row.body + `}`))
+		if faults := fault.Of(err); len(faults) != 1 || faults[0].Field != row.field {
+			t.Errorf("%s: %v, want a fault at %s", row.name, err, row.field)
+		}
+	}
+	good := strings.NewReplacer("$kind", "stock.counted").Replace(head + `"kind":"$kind","body":{"sheet":"s","packs":[{"amount":5,"count":1,"opened":"2026-01-01","closing":"lid"}]}}`)
+	if _, err := logbook.Parse([]byte(good)); err != nil {
+		t.Errorf("a good count: %v", err)
+	}
+}
+
+// A product from outside the system needs a reason and a name, and the guarantee lacks a condition.
+func TestAProductFromOutsideTheSystem(t *testing.T) {
+	swap := sheet.Swap{Product: "sample.mineral_band", Sheet: "sample.fleece_band"}
+	with, _ := sheet.Companions(sheet.Samples()[0], sheet.Samples(), []sheet.Swap{swap}, true)
+	plan := logbook.Plan{Survey: "019cb000-0000-7000-8000-000000000001", Sheet: sheet.Samples()[0], Rules: rules.Generic(), Texture: "fine", Companions: with}
+	w := laundry(t)
+	plan.Survey = w.made.Named["survey3"]
+	id := w.add(0, "plan", plan)
+	if _, unreadable := logbook.ParseAll(w.texts); len(unreadable) != 1 || unreadable[0].Entry != id {
+		t.Fatalf("taken without a reason: %+v", unreadable)
+	}
+	w = laundry(t)
+	for i := range plan.Companions {
+		if plan.Companions[i].Role == "band" {
+			plan.Companions[i].Reason, plan.Companions[i].Person = "none left in town", w.made.Named["lead"]
+		}
+	}
+	plan.Survey = w.made.Named["survey3"]
+	w.add(0, "plan", plan)
+	if made := w.look(time.Hour).Plan; made == nil || made.Outside != 1 {
+		t.Errorf("the plan says nothing of it: %+v", made)
+	}
+}
+
+func TestSamplesAreNotForWork(t *testing.T) {
+	real := logbook.Job{}
+	own := sheet.Samples()[0]
+	own.Sample = false
+	if err := logbook.MayAccept(logbook.Plan{Sheet: own}, real); err != nil {
+		t.Errorf("one's own sheet: %v", err)
+	}
+	band, _ := sheet.Sample("sample.mineral_band")
+	err := logbook.MayAccept(logbook.Plan{Sheet: own, Companions: []sheet.Companion{{Role: "band", Sheet: band}}}, real)
+	if faults := fault.Of(err); len(faults) != 1 || faults[0].Field != "companions.band" {
+		t.Errorf("a sample beside it: %v", err)
+	}
+	if err := logbook.MayAccept(logbook.Plan{Sheet: sheet.Samples()[0]}, logbook.Job{Demo: true}); err != nil {
+		t.Errorf("in the demo: %v", err)
+	}
+}
