@@ -56,8 +56,36 @@ type JobLook struct {
 type System struct {
 	Sheet   string        `json:"sheet"` // id
 	Name    string        `json:"name"`
+	Papers  []PaperUsed   `json:"papers"` // the printings it was made by, the membrane's first
 	Texture string        `json:"texture"`
 	Rules   rules.Profile `json:"rules"`
+}
+
+// PaperUsed is a printing that a plan was made by.
+type PaperUsed struct {
+	Role     string `json:"role"`
+	Name     string `json:"name"`
+	Revision string `json:"revision"`
+	Printed  string `json:"printed,omitempty"`
+	Language string `json:"language,omitempty"`
+	Sample   bool   `json:"sample"`
+	Outside  bool   `json:"outside"` // not tested with the system
+	Reason   string `json:"reason,omitempty"`
+	Person   string `json:"person,omitempty"`
+}
+
+// papers are the printings of a plan.
+func (p Plan) papers() []PaperUsed {
+	of := func(s sheet.Sheet) PaperUsed {
+		return PaperUsed{Role: s.Is(), Name: s.Name, Revision: s.Revision, Printed: s.Printed, Language: s.Language, Sample: s.Sample}
+	}
+	list := []PaperUsed{of(p.Sheet)}
+	for _, c := range p.Companions {
+		used := of(c.Sheet)
+		used.Role, used.Outside, used.Reason, used.Person = c.Role, c.Outside, c.Reason, c.Person
+		list = append(list, used)
+	}
+	return list
 }
 
 // StageLook is one length of the spine.
@@ -148,7 +176,7 @@ func (a Area) At(now time.Time) Look {
 	}
 	if a.Plan != nil {
 		s := a.Plan.Sheet
-		l.System = &System{Sheet: s.ID, Name: s.Name, Texture: a.Plan.Texture, Rules: a.Plan.Rules}
+		l.System = &System{Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)

@@ -52,6 +52,22 @@ func (s Sheet) said(name string) (figure.Figure, bool) {
 	return s.read(name, said), true
 }
 
+// Lap is the whole overlap of two pieces, mm: printed in all, as each side of a joint or as so much
+// on each of two materials (both twice as much), or none where they are butt-jointed.
+func (s Sheet) Lap() (figure.Figure, error) {
+	printed, err := s.Number("band_lap")
+	if err != nil {
+		return printed, err
+	}
+	switch s.Choices["lap_form"] {
+	case "each_side", "each_material":
+		return figure.Worked("sheet.lap", 2*printed.Value, "mm", "lap.both_sides", printed), nil
+	case "butt":
+		return figure.Worked("sheet.lap", 0, "mm", "lap.butt", printed), nil
+	}
+	return printed, nil
+}
+
 // Film reduces everything the sheet says of its film to the wet thickness of one coat. The stated
 // thickness counts while the others agree with it; where the sheet contradicts itself the thickest
 // counts, so that never too little is ordered, unless one is picked as "film_from".

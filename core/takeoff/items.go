@@ -364,7 +364,7 @@ func layerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	if err != nil {
 		return got, err
 	}
-	lap, err := c.Sheet.Number("band_lap")
+	lap, err := c.Sheet.Lap()
 	if err != nil {
 		return got, err
 	}

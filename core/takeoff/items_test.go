@@ -52,6 +52,7 @@ func TestNeedsWorkedByHand(t *testing.T) {
 		want         float64
 	}{
 		{"flexible_cementitious", "band", 18},
+		{"pmma", "band", 16.8 + 10*2*0.1}, // lap of 50 mm on each side
 		{"flexible_cementitious", "corner", 4},
 		{"flexible_cementitious", "collar", 2},
 		{"flexible_cementitious", "flange", 1},

@@ -97,13 +97,18 @@ func MakePlan(in Inputs) (Plan, error) {
 	if i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "band" }); i >= 0 {
 		band = in.Companions[i].Sheet
 	}
-	for _, name := range []string{"band_width", "band_roll", "band_lap"} {
+	for _, name := range []string{"band_width", "band_roll"} {
 		read, err := band.Number(name)
 		if err != nil {
 			return Plan{}, err
 		}
 		n[name] = read
 	}
+	lap, err := band.Lap()
+	if err != nil {
+		return Plan{}, err
+	}
+	n["band_lap"] = lap
 	for _, name := range []string{"waste", "texture_" + in.Texture, "least_share"} {
 		read, err := in.Rules.Number(name)
 		if err != nil {

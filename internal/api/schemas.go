@@ -8,13 +8,14 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dusha/core/logbook"
+	"dusha/core/sheet"
 	"dusha/internal/exchange"
 )
 
 // Schemas are the JSON Schemas of the documents that leave and come back, by name: an entry
-// of each kind, and the bundle. They are made from the types that read them.
+// of each kind, the bundle, and a file of data sheets. They are made from the types that read them.
 func Schemas() map[string]map[string]any {
-	return map[string]map[string]any{"entry": entrySchema(), "bundle": bundleSchema()}
+	return map[string]map[string]any{"entry": entrySchema(), "bundle": bundleSchema(), "sheets": sheetsSchema()}
 }
 
 const (
@@ -54,6 +55,17 @@ func withKinds(properties map[string]*huma.Schema, kinds []string) map[string]an
 	}
 	all["kind"] = map[string]any{"enum": kinds}
 	return all
+}
+
+// sheetsSchema is that of a file of data sheets.
+func sheetsSchema() map[string]any {
+	registry := newRegistry(defs)
+	library := huma.SchemaFromType(registry, reflect.TypeFor[sheet.Library]())
+	properties := map[string]any{"sheets": library.Properties["sheets"], "format": map[string]any{"const": sheet.LibraryFormat}, "version": map[string]any{"const": 1}}
+	return map[string]any{
+		"$schema": dialect, "title": "Data sheets of waterproofing products", "type": "object", "additionalProperties": false,
+		"required": library.Required, "properties": properties, "$defs": registry.Map(),
+	}
 }
 
 func bundleSchema() map[string]any {

@@ -200,6 +200,7 @@ func (d *dossier) plan() {
 		rows = append(rows, []string{number(c.Number), d.Say("paper.mm", "mm", c.Wet.Value), d.Say("paper.mm", "mm", c.Least.Value), d.Say("paper.kg", "kg", c.Need.Value)})
 	}
 	d.table([]column{{d.Say("paper.coat"), 1, false}, {d.Say("paper.target"), 2, true}, {d.Say("paper.least"), 2, true}, {d.Say("paper.need"), 2, true}}, rows)
+	d.papers(l)
 	if len(l.Pieces) > 0 && l.Geometry != nil {
 		d.sub(d.Say("paper.details"))
 		d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"bands"}, Pieces: l.Pieces}})
@@ -210,6 +211,35 @@ func (d *dossier) plan() {
 			}
 		}
 		d.text(d.Say("paper.bedded", "n", bedded, "of", len(l.Pieces)))
+	}
+}
+
+// papers says by which printings the plan was made, and what is not tested with the system.
+func (d *dossier) papers(l logbook.Look) {
+	d.sub(d.Say("paper.printings"))
+	var rows [][]string
+	outside := 0
+	for _, p := range l.System.Papers {
+		note := ""
+		if p.Outside {
+			outside++
+			note = d.Say("with.outside") + ": " + p.Reason + ", " + d.name(p.Person)
+		}
+		rows = append(rows, []string{d.Say("product." + p.Role), p.Name, cmp.Or(p.Revision, "–"), strings.TrimSpace(p.Printed + " " + p.Language), note})
+	}
+	d.table([]column{{d.Say("paper.use"), 2, false}, {d.Say("paper.product"), 4, false}, {d.Say("paper.sheet"), 2, false}, {d.Say("sheet.printed"), 2, false}, {"", 3, false}}, rows)
+	if outside > 0 {
+		d.warn(d.Say("plan.guarantee", "n", outside))
+	}
+	for _, m := range l.Plan.Mixed {
+		d.text(d.Say("school.meets", "of", m.Of, "one", d.Say("school."+m.School+"."+m.One), "with", m.With, "other", d.Say("school."+m.School+"."+m.Other)) + " " + d.Say("school."+m.School+".mixed"))
+	}
+	for _, c := range l.Plan.Checks {
+		verdict := "check.fine"
+		if !c.Fine {
+			verdict = "check.fails"
+		}
+		d.text(d.Place(c.Place) + ": " + d.SayWith("check."+c.Key, c.Args) + " " + d.Say(verdict) + ".")
 	}
 }
 

@@ -2286,6 +2286,17 @@ export interface components {
             until: string;
             why: string;
         };
+        LogbookPaperUsed: {
+            language?: string;
+            name: string;
+            outside: boolean;
+            person?: string;
+            printed?: string;
+            reason?: string;
+            revision: string;
+            role: string;
+            sample: boolean;
+        };
         LogbookPartWeight: {
             code?: string;
             /** Format: double */
@@ -2439,6 +2450,7 @@ export interface components {
         };
         LogbookSystem: {
             name: string;
+            papers: components["schemas"]["LogbookPaperUsed"][];
             rules: components["schemas"]["RulesProfile"];
             sheet: string;
             texture: string;

@@ -8,7 +8,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { say, unitName } from '../../words/words'
+import { optionName, say, unitName } from '../../words/words'
 import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
 import { useArea, type Step } from './useArea'
@@ -43,6 +43,15 @@ function key(event: KeyboardEvent): void {
 onMounted(() => window.addEventListener('keydown', key))
 onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
+/** How the recipe wants it done. */
+const facts = computed(() => {
+  const { wants, direction, first } = props.step
+  return [
+    { name: 'wants', says: wants ? say(`school.base.${wants}`) : '' },
+    { name: 'direction', says: direction ? optionName(direction) : '' },
+    { name: 'first', says: first ?? '' },
+  ].filter((fact) => fact.says)
+})
 const isNext = computed(() => look.value.next.step === props.step.id)
 const nextSays = computed(() => say(look.value.next.why, look.value.next.args ?? {}))
 const deviations = computed(() => look.value.deviations.length + look.value.withdrawn.length)
@@ -97,6 +106,12 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
           </button>
         </div>
         <slot />
+        <dl v-if="!plain && facts.length" class="facts">
+          <template v-for="fact in facts" :key="fact.name">
+            <dt class="small">{{ say(`step.${fact.name}`) }}</dt>
+            <dd>{{ fact.says }}</dd>
+          </template>
+        </dl>
         <section v-if="step.takes?.length && !plain" class="care">
           <h2 class="sub">{{ say('takes.title') }}</h2>
           <p v-for="takes in step.takes" :key="takes.item">
@@ -152,6 +167,11 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
 </template>
 
 <style scoped>
+.facts {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 14px;
+}
 .other {
   width: 56px;
   height: 56px;

@@ -80,7 +80,18 @@ const groups = computed(() => {
   })
 })
 const items = computed(() => shown.value?.items ?? [])
-const litPlaces = computed(() => items.value.find((item) => item.id === lit.value)?.places ?? [])
+/** Where a figure comes from in the area: the places that its inputs name. */
+function placesOf(figure: Figure): string[] {
+  const own = ['surface', 'junction', 'corner', 'fitting', 'place'].map((name) => figure.args?.[name])
+  return [...own.filter((id) => typeof id === 'string'), ...(figure.inputs ?? []).flatMap(placesOf)]
+}
+const litPlaces = computed(() =>
+  explained.value ? placesOf(explained.value) : (items.value.find((item) => item.id === lit.value)?.places ?? []),
+)
+function explain(figure: Figure | null): void {
+  explained.value = figure
+  if (figure) net.value = true
+}
 const compared = computed(() => {
   const options = ranked.value?.options ?? []
   const first = options.filter((o) => o.sheet === picked.value)
@@ -217,12 +228,7 @@ async function accept(): Promise<void> {
     </section>
     <section v-if="shown?.checks?.length">
       <h2 class="sub">{{ say('plan.checks') }}</h2>
-      <button
-        v-for="check in shown.checks"
-        :key="check.key + check.place"
-        class="row"
-        @click="explained = check.figure"
-      >
+      <button v-for="check in shown.checks" :key="check.key + check.place" class="row" @click="explain(check.figure)">
         <span class="grow">{{ place(check.place) }}: {{ say(`check.${check.key}`, check.args) }}</span>
         <strong>{{ check.fine ? say('check.fine') : say('check.fails') }}</strong>
       </button>
@@ -246,7 +252,7 @@ async function accept(): Promise<void> {
             </span>
             <strong v-if="item.need">{{ quantity(item.need.value, item.unit) }}</strong>
           </button>
-          <button v-if="item.need" class="outline narrow" @click="explained = item.need">{{ say('plan.open') }}</button>
+          <button v-if="item.need" class="outline narrow" @click="explain(item.need)">{{ say('plan.open') }}</button>
         </li>
       </ul>
     </section>
@@ -254,12 +260,22 @@ async function accept(): Promise<void> {
       <h2 class="sub">{{ say(`plan.group.${group.name}`) }}</h2>
       <ul>
         <li v-for="(each, i) in group.lines" :key="i">
-          <button class="row figure" :title="say('plan.open')" @click="explained = each.figure">
+          <button class="row figure" :title="say('plan.open')" @click="explain(each.figure)">
             <span class="grow">{{ say(each.figure.name, each.figure.args) }}</span>
             <strong>{{ quantity(each.figure.value, each.figure.unit) }}</strong>
           </button>
         </li>
       </ul>
+    </section>
+    <section v-if="!editing && look.system">
+      <h2 class="sub">{{ say('paper.printings') }}</h2>
+      <p v-for="paper in look.system.papers" :key="paper.role + paper.name" class="small">
+        {{
+          [say(`product.${paper.role}`), paper.name, paper.revision, paper.printed, paper.language]
+            .filter(Boolean)
+            .join(' · ')
+        }}
+      </p>
     </section>
     <p v-if="tried" class="small">{{ say('plan.rules', { name: tried.rules, note: tried.rules_note }) }}</p>
     <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />

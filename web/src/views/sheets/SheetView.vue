@@ -8,6 +8,7 @@ import { useBook, type Job } from '../../data/book'
 import { newId } from '../../data/ids'
 import { useAsking } from '../../data/useAsking'
 import { useDraft, without } from '../../data/useDraft'
+import { useUndoKeys } from '../../data/useUndoKeys'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
@@ -39,6 +40,7 @@ const draft = useDraft(
   () => `sheet.${props.job}.${props.like}`,
   () => ({ id: newId() }),
 )
+useUndoKeys(draft)
 void book.job(props.job, new Date()).then((got) => (opened.value = got))
 
 // A sheet of one's own is gone on from with what it says; a sample gives the form alone.
@@ -137,6 +139,14 @@ async function keep(): Promise<void> {
     <template #line>{{ like ? `${say(`product.${like.role || 'membrane'}`)} · ${like.name}` : opened?.name }}</template>
     <div class="split">
       <div class="scroll list">
+        <div class="both">
+          <button class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
+            {{ say('survey.undo') }}
+          </button>
+          <button class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
+            {{ say('survey.redo') }}
+          </button>
+        </div>
         <p class="small">{{ like?.sample ? say('sheet.line') : say('sheet.line.next') }}</p>
         <p v-if="asked?.old" class="said">{{ say('sheet.old', { days: asked.old.days }) }}</p>
         <section v-for="group in groups" :key="group.name">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // One number asked at a time, walking round the area; the drawing shows what is asked. The
 // same numbers stand in a list beside it.
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../core/core'
 import BigPad from '../../parts/BigPad.vue'
 import ChoiceRows from '../../parts/ChoiceRows.vue'
@@ -22,6 +22,7 @@ import {
   unitName,
 } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
+import { useUndoKeys } from '../../data/useUndoKeys'
 import { useArea, type Step } from '../area/useArea'
 import BasePanel from './BasePanel.vue'
 import FilesSheet from './FilesSheet.vue'
@@ -149,19 +150,7 @@ async function stopEditing(): Promise<void> {
   editing.value = false
 }
 
-/** Ctrl+Z and Ctrl+Y walk back and forth in what was typed; so does Alt+Z while there is some. */
-function undoKey(event: KeyboardEvent): void {
-  if (!editing.value || event.metaKey) return
-  const back = (event.ctrlKey && event.code === 'KeyZ' && !event.shiftKey) || (event.altKey && event.code === 'KeyZ')
-  const forth = event.ctrlKey && (event.code === 'KeyY' || (event.code === 'KeyZ' && event.shiftKey))
-  if (back && draft.past.value.length) void draft.undo()
-  else if (forth && draft.future.value.length) void draft.redo()
-  else return
-  event.preventDefault()
-  event.stopImmediatePropagation()
-}
-onMounted(() => window.addEventListener('keydown', undoKey, true))
-onBeforeUnmount(() => window.removeEventListener('keydown', undoKey, true))
+useUndoKeys(draft, editing)
 
 const shownArea = computed(
   () => sketch.value ?? (editing.value && form.value !== look.value.survey?.form ? null : look.value.geometry),
