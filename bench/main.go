@@ -48,6 +48,12 @@ func run(ctx context.Context) error {
 	if err := screeding(); err != nil {
 		return err
 	}
+	if err := quantities(); err != nil {
+		return err
+	}
+	if err := packing(); err != nil {
+		return err
+	}
 	if err := throughWebAssembly(); err != nil {
 		return err
 	}

@@ -1,6 +1,5 @@
 // From a sheet that contradicts itself to a shopping list, by hand in the page.
 import { readFileSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { checkAxe } from './axe'
 import { asCrewLead, beginArea, expect, fillSheet, goOn, measureShower, mitre, openShower, test } from './house'
 

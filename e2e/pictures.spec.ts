@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo: make pictures.
 import type { Page } from '@playwright/test'
-import { asCrewLead, expect, mitre, openShower, test } from './house'
+import { asCrewLead, expect, fillSheet, mitre, openShower, test } from './house'
 
 test.skip(!process.env.DUSHA_PICTURES, 'pictures are taken by hand')
 
@@ -35,7 +35,6 @@ test('light, at a tablet’s size', async ({ page, house }) => {
   await picture(page, 'survey')
   await page.getByRole('button', { name: 'Cancel' }).click()
   await stage(page, 'Plan')
-  await picture(page, 'plan')
   await page.getByRole('button', { name: /Mixed material in all/ }).click()
   await page
     .getByRole('dialog')
@@ -53,12 +52,42 @@ test('light, at a tablet’s size', async ({ page, house }) => {
   await page.getByLabel('Air °C').fill('17')
   await page.getByLabel('Bucket L').fill('45')
   await page.getByLabel('Crew m²/h').fill('18')
-  await picture(page, 'mix')
   await mitre(page, 'Weigh bucket').click()
   await asCrewLead(page)
   await mitre(page, 'Powder goes in').click()
   await mitre(page, 'Powder taken up').click()
   await picture(page, 'bucket')
+})
+
+test('from sheet to shelf', async ({ page, house }) => {
+  await openShower(page, house)
+  const job = page.url().slice(0, page.url().indexOf('/area/'))
+  await page.goto(`${job}/sheet/sample.flexible_cementitious`)
+  await fillSheet(page, [
+    ['Name on the pack', 'Flexible slurry, as delivered'],
+    ['Sheet date', '3/2026'],
+    ['Part A', '25'],
+    ['Part B', '43'],
+    ['Density, ready to use', '1.65 kg/L'],
+    ['Kit, all parts', '20.4 kg'],
+    ['Rate as printed', '1.5–1.6 kg/m²'],
+    ['Number of coats', '2'],
+    ['Wet film of one coat', '1.2 mm'],
+    ['Cured film over wet', '82 %'],
+  ])
+  await page.locator('.list .figure', { hasText: 'Rate as printed' }).click()
+  await picture(page, 'sheet')
+  await page.goto(`${job}/materials`)
+  await page.locator('[data-tap^="membrane."]').click()
+  await picture(page, 'materials')
+  await page.goto(job)
+  await page
+    .getByRole('link', { name: /Laundry/ })
+    .first()
+    .click()
+  await page.getByRole('radio', { name: /Two-part rapid/ }).click()
+  await expect(page.getByText('Picked')).toBeVisible()
+  await picture(page, 'choice')
 })
 
 test('other shapes', async ({ page, house }) => {

@@ -252,6 +252,9 @@ async function accept(): Promise<void> {
             </span>
             <strong v-if="item.need">{{ quantity(item.need.value, item.unit) }}</strong>
           </button>
+          <router-link v-if="item.fault && item.sheet" class="outline narrow" :to="`/job/${job}/sheets/${item.sheet}`">
+            {{ say('plan.to_sheet') }}
+          </router-link>
           <button v-if="item.need" class="outline narrow" @click="explain(item.need)">{{ say('plan.open') }}</button>
         </li>
       </ul>

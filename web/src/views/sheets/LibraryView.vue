@@ -61,6 +61,7 @@ const printings = computed(() => {
   return sheets.value.filter((s) => (s.product || s.id) === product).reverse()
 })
 
+const hasRate = ref(false)
 const film = shallowRef<Schemas['SheetFilm'] | null>(null)
 const old = shallowRef<Schemas['OpsOldSheet'] | null>(null)
 watch(
@@ -71,6 +72,7 @@ watch(
     const out = await call('sheet.typed', { sheet, today: today(), rules: opened.value.rules })
     if (shown.value?.id !== sheet.id) return
     film.value = out.film
+    hasRate.value = 'rate' in out.typed
     old.value = out.old
   },
   { immediate: true },
@@ -212,11 +214,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
             <button class="outline narrow" @click="edit(shown.id)">
               {{ shown.sample ? say('plan.fill') : say('sheet.next_printing') }}
             </button>
-            <button
-              v-if="role(shown) === 'membrane' || shown.numbers.rate"
-              class="outline narrow"
-              @click="trying = true"
-            >
+            <button v-if="hasRate" class="outline narrow" @click="trying = true">
               {{ say('trial.title') }}
             </button>
             <button class="outline narrow" @click="save('json', [shown])">{{ say('sheet.out.json') }}</button>
