@@ -399,3 +399,77 @@ func TestAnEstimateAddsUp(t *testing.T) {
 		t.Errorf("%v", faults)
 	}
 }
+
+func TestFilletsFollowTheAngle(t *testing.T) {
+	square := item(t, planned(t, "sample.flexible_cementitious"), "fillet_mortar").Need.Value
+	skew := item(t, planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
+		in.Area.Corners = slices.Clone(in.Area.Corners)
+		for i := range in.Area.Corners {
+			if in.Area.Corners[i].ID == "corner.a.b" {
+				in.Area.Corners[i].Angle = 120
+			}
+		}
+	}), "fillet_mortar").Need.Value
+	// 2.1 m of wall corner, legs 40 mm: 800 mm² × sin 120°.
+	if want := square - 2.1*0.8*(1-math.Sin(120*math.Pi/180))*2.1*waste; math.Abs(skew-want) > 1e-9 {
+		t.Errorf("one corner of 120°: %v kg, want %v", skew, want)
+	}
+}
+
+func TestBeadsAndPlugs(t *testing.T) {
+	// A channel of 800 mm is sealed along both its sides.
+	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
+		in.Area.Penetrations = []wetarea.Penetration{{ID: "drain.1", Kind: "channel", Surface: "floor", Ends: &[2]wetarea.Point{{100, 300}, {900, 300}}}}
+		in.Leaks = []wetarea.OpenLeak{{ID: "leak1", Surface: "wall.a"}, {ID: "leak2", Surface: "floor"}}
+	})
+	if got, want := item(t, plan, "sealant").Need.Value, 1.6*80/1000*1.5*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("sealant %v kg, want %v", got, want)
+	}
+	if got := item(t, plan, "leak_plug"); math.Abs(got.Need.Value-1) > 1e-9 || !slices.Contains(got.Places, "wall.a") {
+		t.Errorf("two leaks of half a kilogram: %+v", got)
+	}
+	// Beads for grip, 5 % of the top coat.
+	plan = planned(t, "sample.pmma", func(in *takeoff.Inputs) {
+		for i, c := range in.Companions {
+			if c.Role == "aggregate" {
+				in.Companions[i].Sheet.Numbers = map[string]sheet.Said{"dose": {Value: 50, Unit: "g/kg", Says: "5 %"}}
+			}
+		}
+	})
+	if got, want := item(t, plan, "aggregate").Need.Value, roomArea*0.5*0.05; math.Abs(got-want) > 1e-9 {
+		t.Errorf("beads %v kg, want %v", got, want)
+	}
+}
+
+func TestWallsMayAskForMoreCoats(t *testing.T) {
+	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
+		in.Sheet.Numbers = maps.Clone(in.Sheet.Numbers)
+		in.Sheet.Numbers["coats_wall"] = sheet.Said{Value: 3, Unit: "count", Says: "three on walls"}
+	})
+	if len(plan.Coats) != 3 || math.Abs(plan.Coats[2].Wet.Value-1.2) > 1e-9 {
+		t.Errorf("%d coats", len(plan.Coats))
+	}
+	membrane := item(t, plan, "membrane")
+	sum := 0.0
+	for _, p := range membrane.Portions {
+		sum += p.Amount
+	}
+	if math.Abs(sum-membrane.Need.Value) > 1e-3 {
+		t.Errorf("steps take %v of %v kg", sum, membrane.Need.Value)
+	}
+}
+
+func TestABedToFallThatRunsTooFar(t *testing.T) {
+	for farthest, fine := range map[float64]bool{560: true, 561: false} { // (10 − 3) mm × 80
+		plan := planned(t, "sample.bonded_sheet", func(in *takeoff.Inputs) {
+			in.Area.Falls = &wetarea.Falls{Rule: 80, Screed: &wetarea.Screeded{Farthest: farthest, Volume: 90}, Weight: 180}
+		})
+		i := slices.IndexFunc(plan.Checks, func(c takeoff.Check) bool { return c.Key == "overlay" })
+		if i < 0 || plan.Checks[i].Fine != fine || plan.Checks[i].Args["most"] != 560.0 {
+			t.Errorf("%v mm: %+v", farthest, plan.Checks)
+		}
+		if screed, is := plan.Figure("plan.base.screed"); !is || screed.Value != 90 {
+			t.Errorf("screed %+v", screed)
+		}
+	}
+}

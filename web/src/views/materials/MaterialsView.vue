@@ -108,7 +108,8 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
           </button>
         </div>
         <span v-if="list?.sample" class="sample">{{ say('sample') }}</span>
-        <p v-if="list && !lines.length" class="said">{{ say('materials.none') }}</p>
+        <p v-if="!list">{{ say('loading') }}</p>
+        <p v-else-if="!lines.length" class="said">{{ say('materials.none') }}</p>
         <div v-if="lines.length" :style="{ height }">
           <PlainDrawing
             :label="say('materials.title')"

@@ -167,7 +167,8 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
             <strong>{{ say('sheet.bring') }}</strong>
           </button>
         </section>
-        <p v-if="!groups.length" class="said">{{ say('library.none') }}</p>
+        <p v-if="!opened">{{ say('loading') }}</p>
+        <p v-else-if="!groups.length" class="said">{{ say('library.none') }}</p>
         <section v-for="group in groups" :key="group.name">
           <h2 class="sub">{{ say(`product.${group.name}`) }}</h2>
           <ul>
@@ -256,7 +257,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
             </p>
           </section>
         </template>
-        <p v-else class="said">{{ say('library.pick') }}</p>
+        <p v-else-if="opened" class="said">{{ say('library.pick') }}</p>
       </div>
     </div>
     <TrialSheet v-if="trying && shown && opened" :job="opened" :sheet="shown" @close="trying = false" />
