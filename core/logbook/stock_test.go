@@ -158,3 +158,35 @@ func TestSamplesAreNotForWork(t *testing.T) {
 		t.Errorf("in the demo: %v", err)
 	}
 }
+
+// What a printed time counts from: the beginning of the coat, its end, or, unsaid, what is safer.
+func TestAWindowCountsFromItsAnchor(t *testing.T) {
+	window := func(anchor string) (opens, shuts time.Time) {
+		w := hostel(t)
+		w.area = w.made.Areas["shower2"]
+		for i, text := range w.texts {
+			if strings.Contains(string(text), `"kind":"plan"`) && anchor != "" {
+				w.texts[i] = []byte(strings.Replace(string(text), `"choices":{`, `"choices":{"recoat_from":"`+anchor+`",`, 1))
+			}
+		}
+		look := w.look(0)
+		if look.Tide == nil {
+			t.Fatal("no tide")
+		}
+		opens, err1 := time.Parse(time.RFC3339, look.Tide.Opens)
+		shuts, err2 := time.Parse(time.RFC3339, look.Tide.Shuts)
+		if err1 != nil || err2 != nil {
+			t.Fatal(look.Tide.Opens, look.Tide.Shuts)
+		}
+		return opens, shuts
+	}
+	opens, shuts := window("")
+	opensBegun, shutsBegun := window("coat_begun")
+	opensEnded, shutsEnded := window("coat_ended")
+	if !opensBegun.Before(opens) || !shutsBegun.Equal(shuts) {
+		t.Errorf("from its beginning: %v to %v, cautiously %v to %v", opensBegun, shutsBegun, opens, shuts)
+	}
+	if !shutsEnded.After(shuts) || opensEnded.Sub(opens).Abs() > time.Minute {
+		t.Errorf("from its end: %v to %v, cautiously %v to %v", opensEnded, shutsEnded, opens, shuts)
+	}
+}

@@ -42,6 +42,12 @@ func (a *Area) waitOf(s sheet.Step) (w wait, waits bool) {
 	if !over || !begun || a.Plan == nil {
 		return w, true
 	}
+	switch a.anchorOf(s) {
+	case "coat_begun":
+		ended = began
+	case "coat_ended":
+		began = ended
+	}
 	readings := a.climateFrom(s.Opens.After, began)
 	if len(readings) == 0 {
 		return w, true
@@ -59,6 +65,15 @@ func (a *Area) waitOf(s sheet.Step) (w wait, waits bool) {
 	}
 	w.edges = cure.Edges{Cold: stretched(readings, began, -offTemp), Warm: stretched(readings, began, offTemp)}
 	return w, true
+}
+
+// anchorOf is what the times of a step's window count from, where the sheet or its recipe says so;
+// else a least time counts from the end of the work and a latest from its beginning.
+func (a *Area) anchorOf(s sheet.Step) string {
+	if from := a.Plan.Sheet.Choices["recoat_from"]; from != "" && s.Opens.Table == "recoat" {
+		return from
+	}
+	return s.Opens.Anchor
 }
 
 // climateFrom is the climate from a time on: the lowest base temperature noted with the

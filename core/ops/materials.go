@@ -72,16 +72,24 @@ func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
 	return out, nil
 }
 
-// ageOf tells that a printing is older than the local rules like; nil where it is not, or no date
-// is printed.
+// ageOf tells that a printing, or one of its attached papers, is older than the local rules like;
+// nil where none is, or no date is printed.
 func ageOf(s sheet.Sheet, today string, p rules.Profile) *oldSheet {
-	printed, err1 := time.Parse(time.DateOnly, s.Printed)
-	now, err2 := time.Parse(time.DateOnly, today)
-	if err1 != nil || err2 != nil {
+	now, err := time.Parse(time.DateOnly, today)
+	if err != nil {
 		return nil
 	}
-	const hours = 24
-	days := now.Sub(printed).Hours() / hours
+	days := 0.0
+	dates := []string{s.Printed}
+	for _, file := range s.Files {
+		dates = append(dates, file.Printed)
+	}
+	for _, date := range dates {
+		if printed, err := time.Parse(time.DateOnly, date); err == nil {
+			const hours = 24
+			days = max(days, now.Sub(printed).Hours()/hours)
+		}
+	}
 	if most := p.Limit("sheet_age").Value; days > most {
 		return &oldSheet{days, most}
 	}

@@ -81,6 +81,7 @@ type estimateOut struct {
 	Form
 	takeoff.Estimate
 	Area  float64    `json:"area_m2"`
+	Waste float64    `json:"waste_percent"` // in the material
 	Areas []areaName `json:"areas"`
 }
 
@@ -93,6 +94,7 @@ func estimateAsk(in estimateIn) (estimateOut, error) {
 	job := logbook.OwnBook(entries)
 	out := estimateOut{Areas: materials.Areas}
 	work := takeoff.Work{Rate: job.Rules().Limit("crew_rate").Value}
+	out.Waste = job.Rules().Limit("waste").Value
 	coated := 0.0
 	for _, a := range materials.Areas {
 		plan := logbook.FoldArea(a.ID, entries, job).Takeoff

@@ -32,8 +32,9 @@ var wordings = []struct {
 	{regexp.MustCompile(`Rounded\("([a-z_]+)"\)`), "rounding."},
 }
 
-// Every key the core gives has its words in the page's catalogue.
-func TestEveryKeyHasItsWords(t *testing.T) {
+// catalogue is what the page says, by key.
+func catalogue(t *testing.T) map[string]string {
+	t.Helper()
 	text, err := os.ReadFile("../../web/src/words/en.json")
 	if err != nil {
 		t.Fatal(err)
@@ -42,6 +43,12 @@ func TestEveryKeyHasItsWords(t *testing.T) {
 	if err := json.Unmarshal(text, &words); err != nil {
 		t.Fatal(err)
 	}
+	return words
+}
+
+// Every key the core gives has its words in the page's catalogue.
+func TestEveryKeyHasItsWords(t *testing.T) {
+	words := catalogue(t)
 	found := 0
 	for _, root := range []string{"..", "../../draw", "../../internal"} {
 		err := filepath.WalkDir(root, func(path string, d fs.DirEntry, err error) error {
@@ -74,14 +81,7 @@ func TestEveryKeyHasItsWords(t *testing.T) {
 // Every question of a survey, every answer that can be picked, every gate and every number of
 // a local-rules profile has its words.
 func TestASurveyIsAskedInWords(t *testing.T) {
-	text, err := os.ReadFile("../../web/src/words/en.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	var words map[string]string
-	if err := json.Unmarshal(text, &words); err != nil {
-		t.Fatal(err)
-	}
+	words := catalogue(t)
 	item := regexp.MustCompile(`^(pipes|zones|openings|niches|boxes|stations|drains|fittings|lines|levels|patches)\.\d+\.(.+)$`)
 	wall := regexp.MustCompile(`^walls\.[a-z]+\.(\w+)$`)
 	need := func(keys ...string) {
@@ -131,14 +131,7 @@ func TestASurveyIsAskedInWords(t *testing.T) {
 // Every figure of a sheet and all that can be picked for it, every use, chemistry, school, tool and
 // stop has its words.
 func TestMaterialsAreSaidInWords(t *testing.T) {
-	text, err := os.ReadFile("../../web/src/words/en.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	var words map[string]string
-	if err := json.Unmarshal(text, &words); err != nil {
-		t.Fatal(err)
-	}
+	words := catalogue(t)
 	need := func(keys ...string) {
 		t.Helper()
 		if !slices.ContainsFunc(keys, func(key string) bool { _, is := words[key]; return is }) {

@@ -134,6 +134,7 @@ func WriteEstimate(w io.Writer, o Offer) error {
 		[]string{say.Say("ask.estimate.tax"), "", words.Money(o.Tax)},
 		[]string{say.Say("paper.to_buy.total"), "", words.Money(o.Total)})
 	p.table([]column{{say.Say("paper.work"), 50, false}, {say.Say("paper.hours"), 20, true}, {say.Say("paper.cost"), 20, true}}, rows)
+	p.small(say.Say("paper.estimate.waste", "percent", o.Waste))
 	p.small(say.Say("paper.estimate.is", "day", o.At.Format("2 Jan 2006")))
 	return p.write(w)
 }

@@ -2969,6 +2969,8 @@ export interface components {
             tax_cents: number;
             /** Format: int64 */
             total_cents: number;
+            /** Format: double */
+            waste_percent: number;
         };
         OpsFactorIn: {
             /** Format: double */

@@ -84,6 +84,7 @@ async function paper(): Promise<void> {
         <strong>{{ money(out.total_cents) }}</strong>
       </dd>
     </dl>
+    <p v-if="out" class="small">{{ say('paper.estimate.waste', { percent: out.waste_percent }) }}</p>
     <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>
       <span />

@@ -13,6 +13,7 @@ import ExplainSlip from '../../parts/ExplainSlip.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
+import TwoSides from '../../parts/TwoSides.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { money, quantity, say, sayFault } from '../../words/words'
@@ -78,50 +79,43 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
       ><h1>{{ say('materials.title') }}</h1></template
     >
     <template #line>{{ opened?.name }}</template>
-    <div class="split" :class="{ one: line }">
-      <div class="scroll shelf">
-        <div
-          v-if="opened && opened.areas.length > 1"
-          class="areas"
-          role="radiogroup"
-          :aria-label="say('materials.for')"
+    <TwoSides width="400px" :phone="line ? 'side-first' : 'list-first'">
+      <div v-if="opened && opened.areas.length > 1" class="areas" role="radiogroup" :aria-label="say('materials.for')">
+        <button
+          class="outline narrow"
+          role="radio"
+          :aria-checked="!props.area"
+          :class="{ picked: !props.area }"
+          @click="go('')"
         >
-          <button
-            class="outline narrow"
-            role="radio"
-            :aria-checked="!props.area"
-            :class="{ picked: !props.area }"
-            @click="go('')"
-          >
-            {{ say('materials.all') }}
-          </button>
-          <button
-            v-for="a in opened.areas"
-            :key="a.id"
-            class="outline narrow"
-            role="radio"
-            :aria-checked="props.area === a.id"
-            :class="{ picked: props.area === a.id }"
-            @click="go(a.id)"
-          >
-            {{ a.name }}
-          </button>
-        </div>
-        <span v-if="list?.sample" class="sample">{{ say('sample') }}</span>
-        <p v-if="!list">{{ say('loading') }}</p>
-        <p v-else-if="!lines.length" class="said">{{ say('materials.none') }}</p>
-        <div v-if="lines.length" :style="{ height }">
-          <PlainDrawing
-            :label="say('materials.title')"
-            :input="{ kind: 'shelf', lines, lit: touched }"
-            @pick="(id) => (touched = touched === id ? '' : id)"
-          />
-        </div>
-        <p v-for="a in list?.unplaced ?? []" :key="a.id" class="small">
-          {{ say('materials.unplanned', { name: a.name }) }}
-        </p>
+          {{ say('materials.all') }}
+        </button>
+        <button
+          v-for="a in opened.areas"
+          :key="a.id"
+          class="outline narrow"
+          role="radio"
+          :aria-checked="props.area === a.id"
+          :class="{ picked: props.area === a.id }"
+          @click="go(a.id)"
+        >
+          {{ a.name }}
+        </button>
       </div>
-      <div class="side scroll">
+      <span v-if="list?.sample" class="sample">{{ say('sample') }}</span>
+      <p v-if="!list">{{ say('loading') }}</p>
+      <p v-else-if="!lines.length" class="said">{{ say('materials.none') }}</p>
+      <div v-if="lines.length" :style="{ height }">
+        <PlainDrawing
+          :label="say('materials.title')"
+          :input="{ kind: 'shelf', lines, lit: touched }"
+          @pick="(id) => (touched = touched === id ? '' : id)"
+        />
+      </div>
+      <p v-for="a in list?.unplaced ?? []" :key="a.id" class="small">
+        {{ say('materials.unplanned', { name: a.name }) }}
+      </p>
+      <template #side>
         <template v-if="line">
           <div>
             <h2>
@@ -205,8 +199,8 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
           </section>
           <p class="small">{{ say('kit.defer') }}</p>
         </template>
-      </div>
-    </div>
+      </template>
+    </TwoSides>
     <StockSheet
       v-if="counting && line && sheetOf && opened"
       :job="opened"
@@ -239,17 +233,6 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
 </template>
 
 <style scoped>
-.split {
-  height: 100%;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
-}
-.shelf {
-  padding: 14px 24px 30px;
-  display: grid;
-  gap: 10px;
-  align-content: start;
-}
 .areas,
 .acts {
   display: flex;
@@ -259,13 +242,6 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
 .picked {
   background: var(--ink);
   color: var(--sheet);
-}
-.side {
-  border-inline-start: 2.4px solid var(--ink);
-  padding: 14px 24px 40px;
-  display: grid;
-  gap: 12px;
-  align-content: start;
 }
 .fact {
   display: flex;
@@ -296,25 +272,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
   display: grid;
   gap: 2px;
 }
-@media (max-width: 759px) {
-  .split {
-    display: flex;
-    flex-direction: column;
-    height: auto;
-  }
-  .split.one {
-    flex-direction: column-reverse;
-  }
-  .side {
-    border: 0;
-    border-top: 2.4px solid var(--ink);
-  }
-}
 @media print {
-  .split {
-    display: block;
-    height: auto;
-  }
   .acts,
   .areas {
     display: none;

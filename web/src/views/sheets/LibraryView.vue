@@ -12,6 +12,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
+import TwoSides from '../../parts/TwoSides.vue'
 import { fieldName, optionName, say } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
@@ -153,43 +154,41 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
       ><h1>{{ say('library.title') }}</h1></template
     >
     <template #line>{{ opened?.name }}</template>
-    <div class="split" :class="{ one: shown }">
-      <div class="scroll list">
-        <label class="field">
-          <span>{{ say('library.find') }}</span>
-          <input v-model="find" type="search" autocomplete="off" />
-        </label>
-        <p v-if="said" class="said" role="status">{{ said }}</p>
-        <section v-for="other in elsewhere" :key="other.id">
-          <h2 class="sub">{{ other.name }}</h2>
-          <button v-for="s in other.sheets.filter((s) => !s.sample)" :key="s.id" class="row" @click="bring(s)">
-            <span class="grow">{{ s.name }}</span>
-            <strong>{{ say('sheet.bring') }}</strong>
-          </button>
-        </section>
-        <p v-if="!opened">{{ say('loading') }}</p>
-        <p v-else-if="!groups.length" class="said">{{ say('library.none') }}</p>
-        <section v-for="group in groups" :key="group.name">
-          <h2 class="sub">{{ say(`product.${group.name}`) }}</h2>
-          <ul>
-            <li v-for="s in group.members" :key="s.id">
-              <button
-                class="row"
-                :aria-current="s.id === props.sheet"
-                :class="{ here: s.id === props.sheet }"
-                @click="open(s.id)"
-              >
-                <span class="grow">
-                  <strong>{{ s.name }}</strong>
-                  <span class="small revision">{{ s.revision }}</span>
-                </span>
-                <span v-if="s.sample" class="sample">{{ say('sample.short') }}</span>
-              </button>
-            </li>
-          </ul>
-        </section>
-      </div>
-      <div class="side scroll">
+    <TwoSides :phone="shown ? 'side-alone' : 'list-first'">
+      <label class="field">
+        <span>{{ say('library.find') }}</span>
+        <input v-model="find" type="search" autocomplete="off" />
+      </label>
+      <p v-if="said" class="said" role="status">{{ said }}</p>
+      <section v-for="other in elsewhere" :key="other.id">
+        <h2 class="sub">{{ other.name }}</h2>
+        <button v-for="s in other.sheets.filter((s) => !s.sample)" :key="s.id" class="row" @click="bring(s)">
+          <span class="grow">{{ s.name }}</span>
+          <strong>{{ say('sheet.bring') }}</strong>
+        </button>
+      </section>
+      <p v-if="!opened">{{ say('loading') }}</p>
+      <p v-else-if="!groups.length" class="said">{{ say('library.none') }}</p>
+      <section v-for="group in groups" :key="group.name">
+        <h2 class="sub">{{ say(`product.${group.name}`) }}</h2>
+        <ul>
+          <li v-for="s in group.members" :key="s.id">
+            <button
+              class="row"
+              :aria-current="s.id === props.sheet"
+              :class="{ here: s.id === props.sheet }"
+              @click="open(s.id)"
+            >
+              <span class="grow">
+                <strong>{{ s.name }}</strong>
+                <span class="small revision">{{ s.revision }}</span>
+              </span>
+              <span v-if="s.sample" class="sample">{{ say('sample.short') }}</span>
+            </button>
+          </li>
+        </ul>
+      </section>
+      <template #side>
         <template v-if="shown">
           <div>
             <h2>{{ shown.name }}</h2>
@@ -258,8 +257,8 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
           </section>
         </template>
         <p v-else-if="opened" class="said">{{ say('library.pick') }}</p>
-      </div>
-    </div>
+      </template>
+    </TwoSides>
     <TrialSheet v-if="trying && shown && opened" :job="opened" :sheet="shown" @close="trying = false" />
     <template #ledge>
       <TheLedge :error="error">
@@ -306,21 +305,6 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
 .revision {
   margin-inline-start: 8px;
 }
-.split {
-  height: 100%;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-}
-.list,
-.side {
-  padding: 14px 24px 40px;
-  display: grid;
-  gap: 18px;
-  align-content: start;
-}
-.side {
-  border-inline-start: 2.4px solid var(--ink);
-}
 .here {
   background: var(--sunk);
 }
@@ -342,17 +326,5 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
   display: grid;
   grid-template-columns: auto 1fr;
   gap: 4px 16px;
-}
-@media (max-width: 759px) {
-  .split {
-    display: block;
-    height: auto;
-  }
-  .split.one .list {
-    display: none;
-  }
-  .side {
-    border: 0;
-  }
 }
 </style>

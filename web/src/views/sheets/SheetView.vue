@@ -13,6 +13,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
+import TwoSides from '../../parts/TwoSides.vue'
 import { fieldName, itemOf, known, optionName, quantity, say, sayFault, unitName } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
@@ -137,45 +138,43 @@ async function keep(): Promise<void> {
       ><h1>{{ like?.sample ? say('sheet.title') : say('sheet.title.next') }}</h1></template
     >
     <template #line>{{ like ? `${say(`product.${like.role || 'membrane'}`)} · ${like.name}` : opened?.name }}</template>
-    <div class="split">
-      <div class="scroll list">
-        <div class="both">
-          <button class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
-            {{ say('survey.undo') }}
-          </button>
-          <button class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
-            {{ say('survey.redo') }}
-          </button>
-        </div>
-        <p class="small">{{ like?.sample ? say('sheet.line') : say('sheet.line.next') }}</p>
-        <p v-if="asked?.old" class="said">{{ say('sheet.old', { days: asked.old.days }) }}</p>
-        <section v-for="group in groups" :key="group.name">
-          <h2 class="sub">{{ say(`sheet.group.${group.name}`) }}</h2>
-          <ul>
-            <li v-for="q in group.list.filter((q) => q.id !== 'packs')" :key="q.id">
-              <button
-                class="row figure"
-                :aria-current="q.id === asking"
-                :class="{ here: q.id === asking }"
-                @click="ask(q.id)"
-              >
-                <span class="grow">{{ fieldName(q.id) }}</span>
-                <span v-if="reading(q)" class="small">{{ reading(q) }}</span>
-                <strong :class="{ wrong: q.state === 'wrong' }">{{ valueOf(q) }}</strong>
-              </button>
-              <p v-if="q.state === 'wrong' && q.id !== asking" class="said">{{ sayFault(q.fault!) }}</p>
-              <button v-if="q.id.endsWith('.size')" class="outline narrow away" @click="takeAway(itemOf(q.id))">
-                {{ say('sheet.pack_away', { n: q.args?.pack }) }}
-              </button>
-            </li>
-          </ul>
-          <button v-if="group.name === 'packs'" class="outline narrow" @click="addPack">
-            {{ say('ask.packs.add') }}
-          </button>
-        </section>
-        <PrintedFiles :job="props.job" :files="files" @files="keepFiles" />
+    <TwoSides width="460px" phone="side-first">
+      <div class="both">
+        <button class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
+          {{ say('survey.undo') }}
+        </button>
+        <button class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
+          {{ say('survey.redo') }}
+        </button>
       </div>
-      <div class="side scroll">
+      <p class="small">{{ like?.sample ? say('sheet.line') : say('sheet.line.next') }}</p>
+      <p v-if="asked?.old" class="said">{{ say('sheet.old', { days: asked.old.days }) }}</p>
+      <section v-for="group in groups" :key="group.name">
+        <h2 class="sub">{{ say(`sheet.group.${group.name}`) }}</h2>
+        <ul>
+          <li v-for="q in group.list.filter((q) => q.id !== 'packs')" :key="q.id">
+            <button
+              class="row figure"
+              :aria-current="q.id === asking"
+              :class="{ here: q.id === asking }"
+              @click="ask(q.id)"
+            >
+              <span class="grow">{{ fieldName(q.id) }}</span>
+              <span v-if="reading(q)" class="small">{{ reading(q) }}</span>
+              <strong :class="{ wrong: q.state === 'wrong' }">{{ valueOf(q) }}</strong>
+            </button>
+            <p v-if="q.state === 'wrong' && q.id !== asking" class="said">{{ sayFault(q.fault!) }}</p>
+            <button v-if="q.id.endsWith('.size')" class="outline narrow away" @click="takeAway(itemOf(q.id))">
+              {{ say('sheet.pack_away', { n: q.args?.pack }) }}
+            </button>
+          </li>
+        </ul>
+        <button v-if="group.name === 'packs'" class="outline narrow" @click="addPack">
+          {{ say('ask.packs.add') }}
+        </button>
+      </section>
+      <PrintedFiles :job="props.job" :files="files" @files="keepFiles" />
+      <template #side>
         <div v-if="question" class="ask">
           <h2>{{ fieldName(question.id) }}</h2>
           <p v-if="known(`sheet.${question.id}.line`)" class="small">{{ say(`sheet.${question.id}.line`) }}</p>
@@ -206,8 +205,8 @@ async function keep(): Promise<void> {
           :pick="filmFrom"
           @pick="(from) => draft.type('film_from', from)"
         />
-      </div>
-    </div>
+      </template>
+    </TwoSides>
     <template #ledge>
       <TheLedge :error="error">
         <template #facts>{{
@@ -229,17 +228,6 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.split {
-  height: 100%;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 460px;
-}
-.list {
-  padding: 12px 24px 40px;
-  display: grid;
-  gap: 18px;
-  align-content: start;
-}
 .figure strong {
   font-size: 19px;
   text-align: end;
@@ -256,13 +244,6 @@ async function keep(): Promise<void> {
 .away {
   margin: 6px 0;
 }
-.side {
-  border-inline-start: 2.4px solid var(--ink);
-  padding: 14px 24px;
-  display: grid;
-  gap: 18px;
-  align-content: start;
-}
 .ask {
   display: grid;
   gap: 12px;
@@ -271,16 +252,5 @@ async function keep(): Promise<void> {
   display: flex;
   justify-content: space-between;
   gap: 12px;
-}
-@media (max-width: 759px) {
-  .split {
-    display: flex;
-    flex-direction: column-reverse;
-    height: auto;
-  }
-  .side {
-    border: 0;
-    border-bottom: 2.4px solid var(--ink);
-  }
 }
 </style>

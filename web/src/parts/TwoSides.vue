@@ -1,0 +1,54 @@
+<script setup lang="ts">
+// A list, and beside it the one thing that is touched. On a phone they lie over each other: the
+// list first, the thing first, or the thing alone.
+defineProps<{ width?: string; phone: 'list-first' | 'side-first' | 'side-alone' }>()
+</script>
+
+<template>
+  <div class="sides" :class="phone" :style="{ '--side': width ?? 'minmax(0, 1fr)' }">
+    <div class="scroll list"><slot /></div>
+    <div class="scroll side"><slot name="side" /></div>
+  </div>
+</template>
+
+<style scoped>
+.sides {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) var(--side);
+}
+.list,
+.side {
+  padding: 14px 24px 40px;
+  display: grid;
+  gap: 16px;
+  align-content: start;
+}
+.side {
+  border-inline-start: 2.4px solid var(--ink);
+}
+@media (max-width: 759px) {
+  .sides {
+    display: flex;
+    flex-direction: column;
+    height: auto;
+  }
+  .sides.side-first {
+    flex-direction: column-reverse;
+  }
+  .side-alone .list {
+    display: none;
+  }
+  .sides > .side {
+    border: 0;
+    border-block: 2.4px solid var(--ink);
+    padding-block: 14px;
+  }
+}
+@media print {
+  .sides {
+    display: block;
+    height: auto;
+  }
+}
+</style>
