@@ -133,7 +133,7 @@ func Film(in FilmInputs) (Drawing, error) {
 		d.path("sec_film", true, box(left, top, in.View.Width-2*left, foot-top)...)
 		if film.Dry != nil {
 			d.path("sec_dry", false, wetarea.Point{left, y(film.Dry.Value)}, wetarea.Point{in.View.Width - left, y(film.Dry.Value)})
-			d.text("sec_dry_word", wetarea.Point{in.View.Width - left - 6, y(film.Dry.Value) + 18}, "end", "film.cured", "mm", film.Dry.Value)
+			d.text("sec_dry_word", wetarea.Point{left + 6, y(film.Dry.Value) + 18}, "start", "film.cured", "mm", film.Dry.Value)
 		}
 	}
 	if film.Contradicts {

@@ -67,16 +67,20 @@ const (
 // mustSay are the units that a figure cannot be read without.
 var mustSay = []string{"rate", "g/kg", "mL/kg"}
 
-// PrintedUnits are the units a figure may be printed in, the wanted one first.
+// PrintedUnits are the units a figure may be printed in, the wanted one first, each in one spelling.
 func PrintedUnits(want string) []string {
 	var list []string
+	seen := map[string]bool{}
 	for _, form := range printedUnits[want] {
-		if form.text != "" {
-			list = append(list, form.text)
+		if key := strings.ToLower(form.text); form.text != "" && !seen[key] {
+			seen[key] = true
+			list = append(list, raised.Replace(form.text))
 		}
 	}
 	return list
 }
+
+var raised = strings.NewReplacer("m2", "m²", "ft2", "ft²", "m3", "m³")
 
 var (
 	decimals = `[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)`

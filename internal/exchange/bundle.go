@@ -34,7 +34,7 @@ type Bundle struct {
 	Job     string            `json:"job"`
 	Entries []Line            `json:"entries"`
 	People  map[string]string `json:"people"`           // names by id; not part of any hash
-	Photos  map[string][]byte `json:"photos,omitempty"` // JPEG by id
+	Photos  map[string][]byte `json:"photos,omitempty"` // JPEG, PNG or PDF by id
 	Sum     string            `json:"sum"`              // SHA-256 over what the chain does not cover, hex
 }
 

@@ -15,7 +15,7 @@ const options = computed(() => (props.question.options ?? []).filter((option) =>
 /** The spellings that a gloved hand chooses from: the first few, each once. */
 const units = computed(() => {
   const list = options.value.length ? options.value : []
-  return [...new Set(list.map((unit) => unitName(unit)))].slice(0, 9)
+  return [...new Set(list.map((unit) => unitName(unit)))].slice(0, 10)
 })
 
 watch(
