@@ -2,6 +2,7 @@ package ops
 
 import (
 	"dusha/core/cure"
+	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/mixing"
 	"dusha/core/pressure"
@@ -34,6 +35,8 @@ func Rules() []Op {
 		Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
 		Make("takeoff.need", "A need in packs of one size.", need),
 		Make("takeoff.bedding", "Material under and over a band.", bedding),
+		Make("cutting.strips", "Strips of a roll over a rectangle, in the better direction.", func(in stripsIn) (cutting.Laying, error) { return in.Field.Lay() }),
+		Make("cutting.floor", "Strips of a roll over any floor.", func(in floorIn) (cutting.Covered, error) { return in.Floor.Cover() }),
 		Make("mixing.batch", "Masses of the parts of a batch.", batch),
 		Make("mixing.least_batch", "Least batch that a scale can keep in ratio.", leastBatch),
 		Make("mixing.greatest_batch", "Greatest batch by time, bucket and sheet.", func(in greatestIn) (mixing.Greatest, error) { return in.Limits.Greatest(), nil }),
@@ -42,6 +45,16 @@ func Rules() []Op {
 		Make("cure.energy", "Activation energy of a table and a time predicted from it.", energy),
 		Make("cure.factor", "Time at one temperature over the time at another.", factor),
 	}
+}
+
+type stripsIn struct {
+	Kind string `json:"kind,omitempty"`
+	cutting.Field
+}
+
+type floorIn struct {
+	Kind string `json:"kind,omitempty"`
+	cutting.Floor
 }
 
 type roomIn struct {

@@ -210,6 +210,9 @@ func (s Surface) Middle() (at Point, found bool) {
 	return at, found
 }
 
+// Extent is the box round some points, mm.
+func Extent(points []Point) (low, high Point) { return extent(points) }
+
 // extent is the box round some outlines.
 func extent(outlines ...[]Point) (low, high Point) {
 	low, high = Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}

@@ -55,17 +55,17 @@ func (s Surface) within(one, other Point) float64 {
 	high := Point{max(one[0], other[0]), max(one[1], other[1])}
 	covered := 0.0
 	for _, outline := range s.Outlines {
-		covered += math.Abs(SignedArea(clipped(outline, low, high)))
+		covered += math.Abs(SignedArea(Clip(outline, low, high)))
 	}
 	for _, hole := range s.Holes {
-		covered -= math.Abs(SignedArea(clipped(hole, low, high)))
+		covered -= math.Abs(SignedArea(Clip(hole, low, high)))
 	}
 	const mm2PerM2 = 1e6
 	return max(0, covered/mm2PerM2)
 }
 
-// clipped is the outline inside a box.
-func clipped(outline []Point, low, high Point) []Point {
+// Clip is what of an outline lies inside a box, mm; nothing where they do not meet.
+func Clip(outline []Point, low, high Point) []Point {
 	for axis := range 2 {
 		outline = cutAt(outline, axis, low[axis], 1)
 		outline = cutAt(outline, axis, high[axis], -1)

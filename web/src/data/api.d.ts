@@ -191,6 +191,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/cutting.floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Strips of a roll over any floor. */
+        post: operations["compute-cutting-floor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/cutting.strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Strips of a roll over a rectangle, in the better direction. */
+        post: operations["compute-cutting-strips"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.film": {
         parameters: {
             query?: never;
@@ -1827,6 +1861,46 @@ export interface components {
             opens_h: number | null;
             state: string;
         };
+        CuttingCovered: {
+            lengths_mm: number[];
+            /** Format: double */
+            roll_area_m2: number;
+            /** Format: int64 */
+            strips: number;
+        };
+        CuttingLayer: {
+            /** Format: double */
+            first_strip_width_mm: number;
+            laps_clear: boolean;
+            /** Format: double */
+            shift_mm: number;
+            /** Format: int64 */
+            strips: number;
+        };
+        CuttingLaying: {
+            chosen: string;
+            direction_x: components["schemas"]["CuttingStrips"];
+            direction_y: components["schemas"]["CuttingStrips"];
+            /** Format: double */
+            seam_tape_mm?: number;
+            second_layer?: components["schemas"]["CuttingLayer"];
+            third_layer?: components["schemas"]["CuttingLayer"];
+            warn?: boolean;
+        };
+        CuttingStrips: {
+            /** Format: int64 */
+            end_laps: number;
+            /** Format: double */
+            laid_length_per_strip_mm: number;
+            /** Format: int64 */
+            pieces_per_strip: number;
+            /** Format: double */
+            roll_area_m2: number;
+            /** Format: int64 */
+            side_laps: number;
+            /** Format: int64 */
+            strips: number;
+        };
         DrawBox: {
             /** Format: double */
             height: number;
@@ -3002,6 +3076,15 @@ export interface components {
         OpsFineOut: {
             fine: boolean;
         };
+        OpsFloorIn: {
+            direction: string;
+            kind?: string;
+            /** Format: double */
+            lap_mm: number;
+            /** Format: double */
+            roll_width_mm: number;
+            vertices_mm: number[][];
+        };
         OpsGaugeIn: {
             gauges_mm: number[];
             /** Format: double */
@@ -3702,6 +3785,27 @@ export interface components {
             left: number;
             next: string;
             questions: components["schemas"]["AskQuestion"][];
+        };
+        OpsStripsIn: {
+            /** Format: double */
+            a_mm: number;
+            /** Format: double */
+            b_mm: number;
+            /** Format: double */
+            end_lap_mm: number;
+            /** Format: double */
+            end_turn_up_mm: number;
+            kind?: string;
+            /** Format: double */
+            lap_mm: number;
+            /** Format: int64 */
+            layers?: number;
+            /** Format: double */
+            roll_length_mm: number;
+            /** Format: double */
+            roll_width_mm: number;
+            /** Format: double */
+            side_turn_up_mm: number;
         };
         OpsSurveyAskIn: {
             form: string;
@@ -5167,6 +5271,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CureStanding"];
+                };
+            };
+        };
+    };
+    "compute-cutting-floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsFloorIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingCovered"];
+                };
+            };
+        };
+    };
+    "compute-cutting-strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsStripsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingLaying"];
                 };
             };
         };
