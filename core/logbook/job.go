@@ -48,7 +48,11 @@ func FoldJob(entries []Entry) Job {
 		case SheetAdded:
 			own := body.Sheet
 			own.Sample = own.Sample && own.CopiedFrom == ""
-			job.Sheets = append(slices.DeleteFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == own.ID }), own)
+			if slices.ContainsFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == own.ID }) {
+				job.Deviations = append(job.Deviations, deviation(e.Entry, "deviation.sheet_id_twice", "name", own.Name))
+				continue // the one kept first stays: plans may hold it
+			}
+			job.Sheets = append(job.Sheets, own)
 		case TrialMade:
 			trials = append(trials, sheet.Trial{Entry: e.ID, Sheet: body.Sheet, Kg: body.Kg, Area: body.Area, Density: body.Density})
 		case StockCounted:

@@ -142,6 +142,22 @@ func TestAProductFromOutsideTheSystem(t *testing.T) {
 	}
 }
 
+func TestTwoSheetsWithTheSameID(t *testing.T) {
+	w := laundry(t)
+	own := sheet.Samples()[0]
+	own.ID, own.CopiedFrom, own.Sample = "own", own.ID, false
+	w.add(0, "sheet.added", map[string]any{"sheet": own}, ofJob)
+	own.Name = "Another product"
+	w.add(time.Minute, "sheet.added", map[string]any{"sheet": own}, ofJob)
+	job := w.fold(w.texts).Job
+	if job.Sheets[0].Name == "Another product" || len(job.Sheets) != len(sheet.Samples())+1 {
+		t.Errorf("%s, %d sheets", job.Sheets[0].Name, len(job.Sheets))
+	}
+	if len(job.Deviations) != 1 || job.Deviations[0].Key != "deviation.sheet_id_twice" {
+		t.Errorf("%+v", job.Deviations)
+	}
+}
+
 func TestSamplesAreNotForWork(t *testing.T) {
 	real := logbook.Job{}
 	own := sheet.Samples()[0]

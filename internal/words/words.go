@@ -213,6 +213,13 @@ func (s Speaker) Time(at time.Time) string { return s.Moment(at.Format(time.RFC3
 // Span writes a stretch of time as h and min.
 func Span(d time.Duration) string {
 	minutes := max(0, int(math.Round(d.Minutes())))
+	const day, days = 24 * 60, 3 * 24 * 60 // from three days on nobody counts in hours
+	switch hours := minutes % day / 60; {
+	case minutes >= days && hours > 0:
+		return fmt.Sprintf("%d d %d h", minutes/day, hours)
+	case minutes >= days:
+		return fmt.Sprintf("%d d", minutes/day)
+	}
 	if minutes >= 60 {
 		return fmt.Sprintf("%d h %02d", minutes/60, minutes%60)
 	}

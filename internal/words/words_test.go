@@ -89,6 +89,8 @@ func TestQuantitiesAreWrittenAsFinelyAsTheirUnitIsWorkedTo(t *testing.T) {
 		{0.981, "kPa", "0.98 kPa"},
 		{44.4, "min", "44 min"},
 		{24, "h", "24 h 00"},
+		{72, "h", "3 d"},
+		{78.5, "h", "3 d 6 h"},
 		{0.0123, "mm/h", "0.012 mm/h"},
 		{1.2, "mm", "1.2 mm"},
 		{19.5, "C", "19.5 °C"},

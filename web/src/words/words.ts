@@ -43,6 +43,8 @@ export function moment(at: Date | string, now = new Date()): string {
 export function span(ms: number): string {
   const minutes = Math.max(0, Math.round(ms / 60_000))
   const hours = Math.floor(minutes / 60)
+  // From three days on nobody counts in hours.
+  if (hours >= 72) return hours % 24 ? `${Math.floor(hours / 24)} d ${hours % 24} h` : `${hours / 24} d`
   return hours > 0 ? `${hours} h ${String(minutes % 60).padStart(2, '0')}` : `${minutes} min`
 }
 
