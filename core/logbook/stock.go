@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"cmp"
 	"slices"
 	"time"
 
@@ -97,15 +98,69 @@ func (j *Job) try(trials []sheet.Trial) {
 	}
 }
 
-// Stock is what was counted, in the form a purchase is worked out from.
-func (j Job) Stock() []takeoff.Stock {
+// Stock is what was counted less what the areas took since, in the form a purchase is worked out
+// from: opened packs were taken first, and a pack that was begun counts as opened on the day of
+// the count.
+func (j Job) Stock(areas ...*Area) []takeoff.Stock {
 	list := []takeoff.Stock{}
 	for _, c := range j.Counted {
-		for _, p := range c.Packs {
-			list = append(list, takeoff.Stock{Sheet: c.Sheet, Part: c.Part, Amount: p.Amount, Count: p.Count, Opened: p.Opened, Closing: p.Closing, Checked: p.Checked})
+		used := 0.0
+		at, err := time.Parse(time.RFC3339, c.At)
+		for _, a := range areas {
+			if err == nil {
+				used += a.usedSince(c, at)
+			}
+		}
+		packs := slices.Clone(c.Packs)
+		slices.SortStableFunc(packs, func(a, b CountedPack) int { return cmp.Compare(b.Opened, a.Opened) })
+		for _, p := range packs {
+			all := p.Amount * float64(p.Count)
+			taken := min(used, all)
+			used -= taken
+			there := takeoff.Stock{Sheet: c.Sheet, Part: c.Part, Amount: p.Amount, Count: p.Count, Opened: p.Opened, Closing: p.Closing, Checked: p.Checked}
+			const grain = 1e-9
+			whole := int((all - taken + grain) / p.Amount)
+			if rest := all - taken - float64(whole)*p.Amount; rest > grain {
+				begun := there
+				begun.Amount, begun.Count, begun.Opened = rest, 1, cmp.Or(p.Opened, c.At[:len(time.DateOnly)])
+				list = append(list, begun)
+			}
+			if there.Count = whole; whole > 0 {
+				list = append(list, there)
+			}
 		}
 	}
 	return list
+}
+
+// usedSince is what the area took of a counted product after the count: of the membrane what was
+// laid, of everything else the portion of each step that ended.
+func (a *Area) usedSince(c Counted, at time.Time) float64 {
+	if a.Takeoff == nil {
+		return 0
+	}
+	total, _ := a.Takeoff.Figure("plan.mass.total")
+	used := 0.0
+	for _, item := range a.Takeoff.Items {
+		if item.Sheet != c.Sheet || item.Part != c.Part || item.Need == nil {
+			continue
+		}
+		for _, portion := range item.Portions {
+			step, known := a.Recipe.Step(portion.Step)
+			switch {
+			case !known:
+			case step.Does == "coat" && item.Role == "membrane" && total.Value > 0:
+				for _, lay := range a.Laid[step.ID] {
+					if lay.When.After(at) {
+						used += lay.Kg * item.Need.Value / total.Value
+					}
+				}
+			case a.finished(step) && a.endedAt[step.ID].After(at):
+				used += portion.Amount
+			}
+		}
+	}
+	return used
 }
 
 // OpenLives are how long opened packs of the job's products last.
@@ -150,7 +205,7 @@ func (a *Area) materials(step sheet.Step, now time.Time) []Material {
 					m.Counted = c.At
 				}
 			}
-			bought := takeoff.Shop([]takeoff.Item{item}, a.Job.Stock(), lives, nil, now)
+			bought := takeoff.Shop([]takeoff.Item{item}, a.Job.Stock(a), lives, nil, now)
 			m.Have = bought[0].InStock
 			const grain = 1e-6
 			m.Short = m.Counted != "" && m.Have < m.Need-grain

@@ -74,6 +74,28 @@ func TestAStepIsNotBegunWithTooLittle(t *testing.T) {
 	}
 }
 
+// What was laid after a count is no longer there; what was laid before it was not counted.
+func TestStockGetsLessAsItIsLaid(t *testing.T) {
+	w := laundry(t)
+	w.plan()
+	w.add(time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 7})
+	w.add(2*time.Minute, "stock.counted", map[string]any{"sheet": sheet.Samples()[0].ID, "packs": []map[string]any{
+		{"amount": 20, "count": 2}, {"amount": 6, "count": 1, "opened": "2026-03-01", "closing": "lid"},
+	}}, ofJob)
+	w.add(3*time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"wall.a"}, "kg": 11})
+	area := w.fold(w.texts)
+	left := area.Job.Stock(&area)
+	// 46 kg less 11: the opened pack and 5 kg of a sealed one.
+	if len(left) != 2 || left[0].Amount != 15 || left[0].Opened != "2026-03-04" || left[1].Amount != 20 || left[1].Count != 1 {
+		t.Errorf("left: %+v", left)
+	}
+	for _, m := range w.stepNow("coat_2").Takes {
+		if m.Role == "membrane" && (m.Have < 34.999 || m.Have > 35.001) {
+			t.Errorf("for the second coat %v kg are there, want 35", m.Have)
+		}
+	}
+}
+
 func TestATrialPatchGoesIntoTheNextPlan(t *testing.T) {
 	w := laundry(t)
 	entry := w.add(0, "trial.made", map[string]any{"sheet": sheet.Samples()[0].ID, "kg": 2.31, "area_m2": 1}, ofJob)

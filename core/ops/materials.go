@@ -283,7 +283,7 @@ func planTry(in planTryIn) (planTryOut, error) {
 	}
 	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(chosen)...)
 	out.Plan = &plan
-	out.Shopping = takeoff.Shop(plan.Items, area.Job.Stock(), area.Job.OpenLives(), nil, time.Time{})
+	out.Shopping = takeoff.Shop(plan.Items, area.Job.Stock(&area), area.Job.OpenLives(), nil, time.Time{})
 	out.Cost = costOf(out.Shopping)
 	if err := logbook.MayAccept(body, area.Job); err != nil {
 		out.Refusal = fault.Of(err)[0]
@@ -373,12 +373,14 @@ func materialsList(in materialsIn) (materialsOut, error) {
 	job := logbook.OwnBook(entries)
 	out := materialsOut{Areas: []areaName{}, Unplaced: []areaName{}, Stages: []stageKit{}}
 	byArea, order := map[string][]takeoff.Item{}, []string{}
+	worked := []*logbook.Area{}
 	finished := map[string]bool{}
 	for _, id := range areasOf(entries) {
+		area := logbook.FoldArea(id, entries, job)
+		worked = append(worked, &area)
 		if in.Area != "" && id != in.Area {
 			continue
 		}
-		area := logbook.FoldArea(id, entries, job)
 		if area.Takeoff == nil {
 			out.Unplaced = append(out.Unplaced, areaName{id, area.Name})
 			continue
@@ -395,7 +397,7 @@ func materialsList(in materialsIn) (materialsOut, error) {
 		out.Stages = append(out.Stages, kitsOf(area)...)
 	}
 	items, areas := takeoff.Merge(byArea, order)
-	stock := job.Stock()
+	stock := job.Stock(worked...)
 	if in.whole {
 		stock = nil
 	}
