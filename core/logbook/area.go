@@ -54,6 +54,8 @@ type Area struct {
 	own     []Entry
 
 	supposed map[string]ClimateReading // by step waited for
+	stock    []takeoff.Stock           // what is left of the count, worked out once a look
+	lives    takeoff.OpenLives
 }
 
 // Signed is who finished, accepted or overrode a step, and when.

@@ -14,7 +14,7 @@ type Job struct {
 	TimeZone   string          `json:"time_zone"`
 	Demo       bool            `json:"demo"` // sample figures may be used: made-up work
 	People     []Person        `json:"people"`
-	Sheets     []sheet.Sheet   `json:"sheets"`   // own sheets, then the samples that ship
+	Sheets     []sheet.Sheet   `json:"-"`        // own sheets, then the samples that ship; asked for by themselves
 	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
 	Patterns   []PatternKept   `json:"patterns"`
 	Counted    []Counted       `json:"counted"` // stock, by product

@@ -167,6 +167,7 @@ type Timer struct {
 
 // At shows the area at a moment.
 func (a Area) At(now time.Time) Look {
+	a.stock, a.lives = a.Job.Stock(&a), a.Job.OpenLives()
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Coats: []CoatLook{}, Batches: []BatchLook{},
@@ -298,7 +299,8 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 }
 
 func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
-	s := StepLook{Step: step, State: "to_come", Block: a.block(step, now), Gates: []wetarea.Gate{}, Takes: a.materials(step, now)}
+	s := StepLook{Step: step, State: "to_come", Gates: []wetarea.Gate{}, Takes: a.materials(step, now)}
+	s.Block = a.block(step, s.Takes, now)
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))
 	}
@@ -375,7 +377,7 @@ func (a *Area) worked(step sheet.Step) (began, ended string) {
 }
 
 // block names what stands before a step at a moment.
-func (a *Area) block(step sheet.Step, now time.Time) *Block {
+func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
 	if earlier, found := a.firstOpenBefore(step.ID); found {
 		kind := "earlier"
 		if earlier.Hold() {
@@ -388,7 +390,7 @@ func (a *Area) block(step sheet.Step, now time.Time) *Block {
 	}
 	w, waits := a.waitOf(step)
 	if !waits {
-		return a.shortBlock(step, now)
+		return shortBlock(step, takes)
 	}
 	kind := ""
 	switch state := w.at(now).State; {
@@ -399,17 +401,9 @@ func (a *Area) block(step sheet.Step, now time.Time) *Block {
 	case !a.confirmed(step):
 		kind = "touch"
 	default:
-		return a.shortBlock(step, now)
+		return shortBlock(step, takes)
 	}
 	return &Block{Kind: kind, Step: step.ID, Title: step.Title}
-}
-
-// shortBlock stops a step before it is begun with too little and stretched thin.
-func (a *Area) shortBlock(step sheet.Step, now time.Time) *Block {
-	if name, short := a.shortOf(step, now); short {
-		return &Block{Kind: "short", Step: step.ID, Title: name}
-	}
-	return nil
 }
 
 // batch works out where a bucket stands: each phase begins with its mark, and the due

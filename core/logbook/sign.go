@@ -88,7 +88,7 @@ func (a *Area) signsTest(id string) bool {
 // key.
 func (a *Area) MaySign(s sheet.Step, now time.Time) (why string) {
 	switch {
-	case a.block(s, now) != nil:
+	case a.block(s, a.materials(s, now), now) != nil:
 		return "sign.blocked"
 	case a.signsTest(s.ID) && !a.passedTest():
 		return "sign.no_verdict"

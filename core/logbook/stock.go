@@ -193,7 +193,10 @@ func (a *Area) materials(step sheet.Step, now time.Time) []Material {
 	if a.Takeoff == nil || a.finished(step) {
 		return list
 	}
-	lives := a.Job.OpenLives()
+	stock, lives := a.stock, a.lives
+	if stock == nil { // asked outside a look
+		stock, lives = a.Job.Stock(a), a.Job.OpenLives()
+	}
 	for _, item := range a.Takeoff.Items {
 		for _, portion := range item.Portions {
 			if portion.Step != step.ID {
@@ -205,8 +208,7 @@ func (a *Area) materials(step sheet.Step, now time.Time) []Material {
 					m.Counted = c.At
 				}
 			}
-			bought := takeoff.Shop([]takeoff.Item{item}, a.Job.Stock(a), lives, nil, now)
-			m.Have = bought[0].InStock
+			m.Have = takeoff.InStock(item, stock, lives, now)
 			const grain = 1e-6
 			m.Short = m.Counted != "" && m.Have < m.Need-grain
 			list = append(list, m)
@@ -224,14 +226,13 @@ func (a *Area) stillToDo(step sheet.Step) float64 {
 	return 1 - float64(done)/float64(of)
 }
 
-// shortOf names the first material that a step is short of.
-func (a *Area) shortOf(step sheet.Step, now time.Time) (name string, short bool) {
-	for _, m := range a.materials(step, now) {
-		if m.Short {
-			return m.Name, true
-		}
+// shortBlock stops a step before it is begun with too little and stretched thin.
+func shortBlock(step sheet.Step, takes []Material) *Block {
+	i := slices.IndexFunc(takes, func(m Material) bool { return m.Short })
+	if i < 0 {
+		return nil
 	}
-	return "", false
+	return &Block{Kind: "short", Step: step.ID, Title: takes[i].Name}
 }
 
 // Finished tells whether a step of the area has all that ends it.

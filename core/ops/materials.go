@@ -18,6 +18,7 @@ import (
 // Materials are the operations from data sheet to shopping list.
 func Materials() []Op {
 	return []Op{
+		Make("sheet.library", "The sheets of a job: its own, then the samples that ship.", library),
 		Make("sheet.ask", "Fills a sheet of one's own, with another sheet as the form.", sheetAsk),
 		Make("sheet.typed", "What a kept sheet was filled with, what it reduces to, and whether it is old.", sheetTyped),
 		Make("sheet.import", "Reads sheets from JSON or CSV.", sheetImport),
@@ -29,6 +30,12 @@ func Materials() []Op {
 		Make("stock.ask", "Reads a count of stock as far as it is typed.", stockAsk),
 		Make("estimate.ask", "Works out an estimate for the client.", estimateAsk),
 	}
+}
+
+// library gives the sheets apart from the job: they are many, and few views ask for them.
+func library(in Book) (sheetsOut, error) {
+	entries, _ := in.read()
+	return sheetsOut{logbook.OwnBook(entries).Sheets}, nil
 }
 
 type sheetAskIn struct {
@@ -212,18 +219,16 @@ type planTryIn struct {
 }
 
 type planTryOut struct {
-	Plan       *takeoff.Plan      `json:"plan"`
-	Body       *logbook.Plan      `json:"body"` // ready to be kept; null when it may not be accepted
-	MayAccept  bool               `json:"may_accept"`
-	Refusal    *fault.Fault       `json:"refusal"` // why not
-	Sheets     []sheetLine        `json:"sheets"`
-	With       []withLine         `json:"with"` // what goes with the membrane
-	Textures   []sheet.Said       `json:"textures"`
-	TextureIDs []string           `json:"texture_ids"`
-	Rules      string             `json:"rules"`
-	RulesNote  string             `json:"rules_note"`
-	Cost       *int               `json:"cost_cents"` // of what is to buy for it alone
-	Shopping   []takeoff.Shopping `json:"shopping"`
+	Plan       *takeoff.Plan `json:"plan"`
+	Body       *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
+	MayAccept  bool          `json:"may_accept"`
+	Refusal    *fault.Fault  `json:"refusal"` // why not
+	With       []withLine    `json:"with"`    // what goes with the membrane
+	Textures   []sheet.Said  `json:"textures"`
+	TextureIDs []string      `json:"texture_ids"`
+	Rules      string        `json:"rules"`
+	RulesNote  string        `json:"rules_note"`
+	Cost       *int          `json:"cost_cents"` // of what is to buy for it alone
 }
 
 type sheetLine struct {
@@ -250,13 +255,8 @@ func lineOf(s sheet.Sheet) sheetLine { return sheetLine{s.ID, s.Name, s.Revision
 func planTry(in planTryIn) (planTryOut, error) {
 	area, _ := in.fold()
 	profile := area.Job.Rules()
-	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []withLine{}, Shopping: []takeoff.Shopping{}}
+	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []withLine{}}
 	library := sheet.Latest(area.Job.Sheets)
-	for _, s := range library {
-		if s.Is() == "membrane" {
-			out.Sheets = append(out.Sheets, lineOf(s))
-		}
-	}
 	for _, name := range rules.Textures {
 		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
 	}
@@ -283,8 +283,7 @@ func planTry(in planTryIn) (planTryOut, error) {
 	}
 	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(chosen)...)
 	out.Plan = &plan
-	out.Shopping = takeoff.Shop(plan.Items, area.Job.Stock(&area), area.Job.OpenLives(), nil, time.Time{})
-	out.Cost = costOf(out.Shopping)
+	out.Cost = costOf(takeoff.Shop(plan.Items, area.Job.Stock(&area), area.Job.OpenLives(), nil, time.Time{}))
 	if err := logbook.MayAccept(body, area.Job); err != nil {
 		out.Refusal = fault.Of(err)[0]
 		return out, nil

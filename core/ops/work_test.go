@@ -10,6 +10,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/ops"
+	"dusha/core/sheet"
 	"dusha/demo"
 )
 
@@ -144,4 +145,22 @@ func TestTheBoardOfTheHostel(t *testing.T) {
 	if cold, now, warm := opens(at(`,"warmer_K":-3`)), opens(job), opens(at(`,"warmer_K":3`)); !(warm < now && now < cold) {
 		t.Errorf("open from %s colder, %s as now, %s warmer", cold, now, warm)
 	}
+}
+
+// The sheets are many: they come by themselves, not with each fold of a job.
+func TestTheLibraryComesApartFromTheJob(t *testing.T) {
+	library, err := work.Call("sheet.library", []byte(`{"entries":[]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, s := range sheet.Samples() {
+		if !strings.Contains(string(library), `"id":"`+s.ID+`"`) {
+			t.Errorf("the library lacks %s", s.Name)
+		}
+	}
+	job, err := work.Call("logbook.job", []byte(`{"entries":[],"now":"2026-03-04T12:00:00Z"}`))
+	if err != nil || strings.Contains(string(job), sheet.Samples()[0].ID) {
+		t.Errorf("a fold of the job carries its sheets: %v, %d bytes", err, len(job))
+	}
+	t.Logf("job %d bytes, library %d", len(job), len(library))
 }

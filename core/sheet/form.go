@@ -369,14 +369,15 @@ func (s Sheet) contradictions(f *ask.Form) {
 		}
 	}
 	const mostWet = 30 // mm: a rate that makes more is a slip
-	for _, i := range s.Film().Implied {
+	film := s.Film()
+	for _, i := range film.Implied {
 		field := map[string]string{"rate": "rate", "coverage": "coverage", "dft": "dft_total"}[i.From]
 		if i.High > mostWet && field != "" {
 			f.Reject(fault.At(field, "sheet.film_absurd", "value", i.High, "most", mostWet))
 		}
 	}
 	number := func(name string) (float64, bool) { said, ok := s.said(name); return said.Value, ok }
-	wet := s.Film().Wet
+	wet := film.Wet
 	if greatest, ok := number("greatest_wft"); ok && wet != nil && greatest < wet.Value-1e-9 {
 		f.Reject(fault.At("greatest_wft", "sheet.greatest_below_coat", "value", greatest, "least", wet.Value))
 	}

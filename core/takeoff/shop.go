@@ -75,6 +75,13 @@ func Shop(items []Item, stock []Stock, lives OpenLives, finished map[string]bool
 	return list
 }
 
+// InStock is what of an item is there and counts.
+func InStock(item Item, stock []Stock, lives OpenLives, today time.Time) float64 {
+	s := Shopping{Item: item}
+	s.take(stock, lives, today)
+	return s.InStock
+}
+
 // left is what is needed for the steps that are not finished.
 func (i Item) left(finished map[string]bool) float64 {
 	left := i.Need.Value

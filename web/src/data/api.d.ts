@@ -888,6 +888,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/sheet.library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The sheets of a job: its own, then the samples that ship. */
+        post: operations["compute-sheet-library"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/sheet.rate": {
         parameters: {
             query?: never;
@@ -2767,6 +2784,9 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        OpsBook: {
+            entries: unknown[];
+        };
         OpsBoxIn: {
             /** Format: double */
             height_mm: number;
@@ -3197,7 +3217,6 @@ export interface components {
             people: components["schemas"]["LogbookPerson"][];
             profiles: components["schemas"]["RulesProfile"][];
             rules: components["schemas"]["RulesProfile"];
-            sheets: components["schemas"]["SheetSheet"][];
             time_zone: string;
         };
         OpsJudgeIn: {
@@ -3451,8 +3470,6 @@ export interface components {
             refusal: components["schemas"]["FaultFault"] | null;
             rules: string;
             rules_note: string;
-            sheets: components["schemas"]["OpsSheetLine"][];
-            shopping: components["schemas"]["TakeoffShopping"][];
             texture_ids: string[];
             textures: components["schemas"]["SheetSaid"][];
             with: components["schemas"]["OpsWithLine"][];
@@ -6245,6 +6262,30 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["OpsSheetImportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSheetsOut"];
+                };
+            };
+        };
+    };
+    "compute-sheet-library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsBook"];
             };
         };
         responses: {

@@ -7,6 +7,7 @@ import { local, type LocalEntry } from './local'
 import { changed, clockOffset, version } from './sync'
 
 export type Job = Schemas['OpsJobFoldOut']
+export type Sheet = Schemas['SheetSheet']
 export type Look = Schemas['OpsLookOut']
 
 /** How long an entry can be taken back before it is delivered, ms. */
@@ -75,6 +76,11 @@ export const useBook = defineStore('book', () => {
   /** Folds one job; its waits as if the areas were some K warmer from now on. */
   async function job(jobId: string, now: Date, warmer = 0): Promise<Job> {
     return call('logbook.job', { now: now.toISOString(), warmer_K: warmer }, await textsOf(jobId))
+  }
+
+  /** The data sheets of a job: its own, then the samples that ship. */
+  async function sheets(jobId: string): Promise<Sheet[]> {
+    return (await call('sheet.library', {}, await textsOf(jobId))).sheets
   }
 
   async function look(jobId: string, area: string, now: Date): Promise<Look> {
@@ -148,5 +154,21 @@ export const useBook = defineStore('book', () => {
     changed()
   }
 
-  return { waiting, aside, last, canUndo, names, askingWho, jobs, job, look, who, setWho, record, undo, keepName }
+  return {
+    waiting,
+    aside,
+    last,
+    canUndo,
+    names,
+    askingWho,
+    jobs,
+    job,
+    sheets,
+    look,
+    who,
+    setWho,
+    record,
+    undo,
+    keepName,
+  }
 })

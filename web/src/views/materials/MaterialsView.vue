@@ -4,7 +4,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
-import { textsOf, useBook, type Job } from '../../data/book'
+import { textsOf, useBook, type Job, type Sheet } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
@@ -25,6 +25,7 @@ const book = useBook()
 const router = useRouter()
 const opened = shallowRef<Job | null>(null)
 const list = shallowRef<Schemas['OpsMaterialsOut'] | null>(null)
+const sheets = shallowRef<Sheet[]>([])
 const touched = ref('')
 const counting = ref(false)
 const estimating = ref(false)
@@ -39,6 +40,7 @@ watch(
   async () => {
     const now = new Date()
     const texts = await textsOf(props.job)
+    sheets.value = await book.sheets(props.job)
     opened.value = await book.job(props.job, now)
     list.value = await call('materials.list', { area: props.area ?? '', now: now.toISOString() }, texts)
   },
@@ -67,7 +69,7 @@ const query = computed(() => (props.area ? `?area=${props.area}` : ''))
 const file = (kind: string) => `/api/jobs/${props.job}/materials.${kind}${query.value}`
 const go = (area: string) => router.replace(`/job/${props.job}/materials${area ? `/${area}` : ''}`)
 const cost = computed(() => list.value?.cost_cents)
-const sheetOf = computed(() => opened.value?.sheets.find((s) => s.id === line.value?.sheet) ?? null)
+const sheetOf = computed(() => sheets.value.find((s) => s.id === line.value?.sheet) ?? null)
 const print = () => window.print()
 const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
 </script>

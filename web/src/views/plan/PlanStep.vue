@@ -20,6 +20,8 @@ import WithRows from './WithRows.vue'
 
 type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SheetSwap']
+type Choice = { sheet: string; texture: string; swaps: Swap[] }
+type Ground = { texture: string; typed: Record<string, string> }
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
@@ -51,21 +53,35 @@ const wanted = computed(() =>
   Object.fromEntries(Object.entries(draft.typed.value).filter(([id]) => id.startsWith('choice.'))),
 )
 
+/** What the plan is made of, and what the systems are held against: each asks the core for itself. */
+const choice = computed(() => {
+  const { sheet = '', texture = 'fine', swaps = '[]' } = draft.typed.value
+  return JSON.stringify({ sheet, texture, swaps: JSON.parse(swaps) as Swap[] })
+})
+const ground = computed(() => JSON.stringify({ texture: draft.typed.value.texture ?? 'fine', typed: wanted.value }))
+
 watch(
-  [draft.typed, version, () => look.value.survey_id],
+  [choice, version, () => look.value.survey_id],
   async () => {
     const texts = await textsOf(job)
-    const { sheet = '', texture = 'fine' } = draft.typed.value
     let refusal = ''
     try {
-      tried.value = await call('plan.try', { area, sheet, texture, swaps: swaps.value }, texts)
+      tried.value = await call('plan.try', { area, ...(JSON.parse(choice.value) as Choice) }, texts)
     } catch (refused) {
       refusal = sayRefusal(refused, '. ')
       tried.value = await call('plan.try', { area, sheet: '', texture: '' }, texts)
     }
     error.value = refusal
     missing.value = refusal !== ''
-    if (look.value.geometry) ranked.value = await call('choice.rank', { area, texture, typed: wanted.value }, texts)
+  },
+  { immediate: true },
+)
+watch(
+  [ground, version, () => look.value.survey_id],
+  async () => {
+    if (!look.value.geometry) return
+    const asked = JSON.parse(ground.value) as Ground
+    ranked.value = await call('choice.rank', { area, ...asked }, await textsOf(job))
   },
   { immediate: true },
 )

@@ -4,7 +4,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
-import { useBook, type Job } from '../../data/book'
+import { useBook, type Job, type Sheet } from '../../data/book'
 import { saveFile } from '../../data/files'
 import { sayRefusal } from '../../data/refusal'
 import { version } from '../../data/sync'
@@ -19,13 +19,12 @@ import PrintedFiles from './PrintedFiles.vue'
 import TrialSheet from './TrialSheet.vue'
 import { today } from './today'
 
-type Sheet = Schemas['SheetSheet']
-
 const props = defineProps<{ job: string; sheet?: string }>()
 const book = useBook()
 const router = useRouter()
 const opened = shallowRef<Job | null>(null)
-const elsewhere = shallowRef<Job[]>([])
+const sheets = shallowRef<Sheet[]>([])
+const elsewhere = shallowRef<{ id: string; name: string; sheets: Sheet[] }[]>([])
 const error = ref('')
 const said = ref('')
 const find = ref('')
@@ -34,12 +33,13 @@ const trying = ref(false)
 watch(
   [() => props.job, version],
   async () => {
-    opened.value = await book.job(props.job, new Date())
+    const [got, library] = await Promise.all([book.job(props.job, new Date()), book.sheets(props.job)])
+    sheets.value = library
+    opened.value = got
   },
   { immediate: true },
 )
 
-const sheets = computed(() => opened.value?.sheets ?? [])
 const replaced = computed(() => new Set(sheets.value.map((s) => s.replaces).filter(Boolean)))
 const shown = computed(() => sheets.value.find((s) => s.id === props.sheet) ?? null)
 const role = (s: Sheet) => s.role || 'membrane'
@@ -135,7 +135,12 @@ async function importFile(event: Event): Promise<void> {
 /** Sheets of one's own from the other jobs on this tablet. */
 async function lookElsewhere(): Promise<void> {
   const others = (await book.jobs(new Date())).filter((job) => job.id !== props.job)
-  elsewhere.value = others.filter((job) => job.sheets.some((s) => !s.sample))
+  const own = others.map(async ({ id, name }) => ({
+    id,
+    name,
+    sheets: (await book.sheets(id)).filter((s) => !s.sample),
+  }))
+  elsewhere.value = (await Promise.all(own)).filter((job) => job.sheets.length)
   if (!elsewhere.value.length) said.value = say('sheet.elsewhere.none')
 }
 async function bring(sheet: Sheet): Promise<void> {
@@ -162,7 +167,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
       <p v-if="said" class="said" role="status">{{ said }}</p>
       <section v-for="other in elsewhere" :key="other.id">
         <h2 class="sub">{{ other.name }}</h2>
-        <button v-for="s in other.sheets.filter((s) => !s.sample)" :key="s.id" class="row" @click="bring(s)">
+        <button v-for="s in other.sheets" :key="s.id" class="row" @click="bring(s)">
           <span class="grow">{{ s.name }}</span>
           <strong>{{ say('sheet.bring') }}</strong>
         </button>

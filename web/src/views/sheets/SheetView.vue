@@ -4,7 +4,7 @@
 import { computed, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
-import { useBook, type Job } from '../../data/book'
+import { useBook, type Job, type Sheet } from '../../data/book'
 import { newId } from '../../data/ids'
 import { useAsking } from '../../data/useAsking'
 import { useDraft, without } from '../../data/useDraft'
@@ -36,13 +36,17 @@ const book = useBook()
 const router = useRouter()
 
 const opened = shallowRef<Job | null>(null)
-const like = computed(() => opened.value?.sheets.find((s) => s.id === props.like) ?? null)
+const library = shallowRef<Sheet[]>([])
+const like = computed(() => library.value.find((s) => s.id === props.like) ?? null)
 const draft = useDraft(
   () => `sheet.${props.job}.${props.like}`,
   () => ({ id: newId() }),
 )
 useUndoKeys(draft)
-void book.job(props.job, new Date()).then((got) => (opened.value = got))
+void Promise.all([book.job(props.job, new Date()), book.sheets(props.job)]).then(([got, sheets]) => {
+  opened.value = got
+  library.value = sheets
+})
 
 // A sheet of one's own is gone on from with what it says; a sample gives the form alone.
 watch([like, draft.ready], async ([sheet, ready]) => {
