@@ -15,6 +15,7 @@ type stretch struct{ run, from int }
 type greedy struct {
 	*task
 	spare  float64
+	strict bool       // a rest of more than a lap is never left: a join costs no more
 	chance *rand.Rand // nil: every roll as full as whole runs make it, the longest first
 }
 
@@ -53,7 +54,11 @@ func (g greedy) plan(rolls int) ([]Roll, bool) {
 		}
 		room -= roll.Length
 		roll.Rest = roll.Length
-		open = g.fill(&roll, open, int(float64(over)*g.spare))
+		leave := int(float64(over) * g.spare)
+		if g.strict {
+			leave = min(leave, g.Lap)
+		}
+		open = g.fill(&roll, open, leave)
 		if len(roll.Pieces) == 0 && roll.Offcut < 0 {
 			return nil, false
 		}
@@ -90,11 +95,15 @@ func (g greedy) fill(roll *Roll, open []stretch, spare int) []stretch {
 		}
 	}
 	lengths := make([]int, len(free))
-	if g.chance != nil {
-		g.chance.Shuffle(len(free), func(i, j int) { free[i], free[j] = free[j], free[i] })
-	} else {
-		slices.SortStableFunc(free, func(a, b stretch) int { return length(b) - length(a) })
+	rank := make([]int, len(g.Runs))
+	for _, s := range free {
+		rank[s.run] = length(s)
+		if g.chance != nil {
+			const third = 3
+			rank[s.run] += g.chance.IntN(length(s)*2/third+1) - length(s)/third
+		}
 	}
+	slices.SortStableFunc(free, func(a, b stretch) int { return rank[b.run] - rank[a.run] })
 	for i, s := range free {
 		lengths[i] = length(s)
 	}

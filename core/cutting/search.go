@@ -139,7 +139,7 @@ type search struct {
 	low      []int // by roll: the least its parts take
 	group    []int // rolls that share cut runs
 	slack    []int // by group
-	nodes    []int
+	takes    []bool
 	fits     [][]int // by depth: rolls to try
 	best     int     // longest rest found, -1: nothing yet
 	found    []Roll
@@ -163,7 +163,7 @@ func (t *task) search(rolls, joins int) *search {
 		s.greatest += length
 	}
 	bins := len(s.caps)
-	s.fixed, s.low, s.group, s.slack = make([]int, bins), make([]int, bins), make([]int, bins), make([]int, bins)
+	s.fixed, s.low, s.group, s.slack, s.takes = make([]int, bins), make([]int, bins), make([]int, bins), make([]int, bins), make([]bool, bins)
 	s.at = make([]int, len(t.Runs))
 	return s
 }
@@ -403,13 +403,16 @@ func (s *search) placeWhole(k int) bool {
 	}
 	fits := s.fits[k][:0]
 	for b := after; b < len(s.caps); b++ {
-		if s.room(b) >= length && !s.alike(after, b) {
-			fits = append(fits, b)
+		if s.room(b) < length {
+			continue
 		}
-	}
-	for i := 1; i < len(fits); i++ { // few: by hand
-		for j := i; j > 0 && s.room(fits[j]) < s.room(fits[j-1]); j-- {
-			fits[j], fits[j-1] = fits[j-1], fits[j]
+		at := len(fits)
+		fits = append(fits, b)
+		for ; at > 0 && s.room(fits[at-1]) > s.room(b); at-- { // few: sorted by hand
+			fits[at], fits[at-1] = fits[at-1], b
+		}
+		if s.alike(fits[:at], b) {
+			fits = slices.Delete(fits, at, at+1)
 		}
 	}
 	depth, first := s.begin()
@@ -434,13 +437,15 @@ func (s *search) room(b int) int {
 	return min(s.caps[b]-s.fixed[b]-s.low[b], s.slack[s.group[b]])
 }
 
-// alike tells whether an earlier roll stands just like this one, both without parts.
-func (s *search) alike(after, b int) bool {
-	if s.low[b] > 0 {
-		return false
-	}
-	for i := after; i < b; i++ {
-		if s.low[i] == 0 && s.caps[i] == s.caps[b] && s.fixed[i] == s.fixed[b] {
+// alike tells whether one of the rolls before it, sorted by room, stands just like this one, both
+// without parts.
+func (s *search) alike(before []int, b int) bool {
+	for i := len(before) - 1; i >= 0 && s.low[b] == 0; i-- {
+		other := before[i]
+		if s.room(other) != s.room(b) {
+			return false
+		}
+		if s.low[other] == 0 && s.caps[other] == s.caps[b] && s.fixed[other] == s.fixed[b] {
 			return true
 		}
 	}
@@ -451,26 +456,21 @@ func (s *search) alike(after, b int) bool {
 // longer than the best one so far.
 func (s *search) hopeless(k int) bool {
 	smallest := s.Runs[s.whole[len(s.whole)-1]].Length
+	for b := range s.caps {
+		s.takes[b] = false
+	}
+	for b := range s.caps {
+		if s.room(b) >= smallest {
+			s.takes[s.group[b]] = true
+		}
+	}
 	alive, dead := 0, 0 // slack of groups that still take a run; longest rest in the others
-	for g := range s.caps {
-		if s.group[g] != g {
-			continue
-		}
-		takes := false
-		for b := range s.caps {
-			if s.group[b] == g && s.room(b) >= smallest {
-				takes = true
-				break
-			}
-		}
-		if takes {
+	for b := range s.caps {
+		switch g := s.group[b]; {
+		case s.takes[g] && g == b:
 			alive += s.slack[g]
-			continue
-		}
-		for b := len(s.Offcuts); b < len(s.caps); b++ {
-			if s.group[b] == g {
-				dead = max(dead, s.room(b))
-			}
+		case !s.takes[g] && b >= len(s.Offcuts):
+			dead = max(dead, s.room(b))
 		}
 	}
 	if alive < s.left[k] {

@@ -91,10 +91,17 @@ func (b Bands) Solve(steps int, from *From) (Cut, error) {
 func (t *task) first() []Roll {
 	best, _ := greedy{task: t, spare: 1}.plan(-1)
 	reached := Measure(t.Bands, best)
-	const tries = 24
+	tries, fewTries := 120, 24
+	const many = 60 // more than one area has: a plan for them is made in fewer tries
+	if len(t.Runs) > many {
+		tries, fewTries = 8, 4
+	}
 	for rolls := t.bound(); rolls <= reached.Rolls; rolls++ {
 		for try := range tries {
-			g := greedy{task: t, spare: []float64{1, 0.5, 0.2, 0}[try%4]}
+			if try >= fewTries && reached.Rolls == rolls {
+				break
+			}
+			g := greedy{task: t, spare: []float64{1, 0.5, 0.2, 0}[try%4], strict: try%8 >= 4}
 			if try >= 4 {
 				g.chance = rand.New(rand.NewPCG(uint64(rolls), uint64(try)))
 			}

@@ -35,6 +35,7 @@ func Rules() []Op {
 		Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
 		Make("takeoff.need", "A need in packs of one size.", need),
 		Make("takeoff.bedding", "Material under and over a band.", bedding),
+		Make("cutting.bands", "Runs of band out of rolls: fewest rolls, then joins, then the longest rest.", cutBands),
 		Make("cutting.strips", "Strips of a roll over a rectangle, in the better direction.", func(in stripsIn) (cutting.Laying, error) { return in.Field.Lay() }),
 		Make("cutting.floor", "Strips of a roll over any floor.", func(in floorIn) (cutting.Covered, error) { return in.Floor.Cover() }),
 		Make("mixing.batch", "Masses of the parts of a batch.", batch),
@@ -45,6 +46,23 @@ func Rules() []Op {
 		Make("cure.energy", "Activation energy of a table and a time predicted from it.", energy),
 		Make("cure.factor", "Time at one temperature over the time at another.", factor),
 	}
+}
+
+type bandsIn struct {
+	cutting.Bands
+	Steps *int          `json:"steps,omitempty"` // to take at most; not given: enough for an area
+	From  *cutting.From `json:"from,omitempty"`  // where an earlier search stopped
+}
+
+// cutSteps are taken where none are asked for.
+const cutSteps = 2_000_000
+
+func cutBands(in bandsIn) (cutting.Cut, error) {
+	steps := cutSteps
+	if in.Steps != nil {
+		steps = *in.Steps
+	}
+	return in.Bands.Solve(steps, in.From)
 }
 
 type stripsIn struct {

@@ -106,6 +106,7 @@ var form = []entered{
 	{name: "band_roll", want: "m", least: 1, most: 500, roles: "membrane " + strips},
 	{name: "band_lap", want: "mm", least: 0, most: 400, roles: "membrane " + strips},
 	{name: "lap_form", options: "total each_side each_material butt", roles: strips},
+	{name: "turn_up", want: "mm", least: 0, most: 500, roles: "sheet fleece mesh"},
 	{name: "band_margin", want: "mm", least: 0, most: 300, roles: "membrane"},
 	{name: "bed_below", want: "kg/m2", least: 0, most: 20, roles: "membrane"},
 	{name: "bed_above", want: "kg/m2", least: 0, most: 20, roles: "membrane"},

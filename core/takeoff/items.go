@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/sheet"
@@ -22,13 +23,19 @@ type Item struct {
 	Sample   bool           `json:"sample"`
 	Outside  bool           `json:"outside"` // not tested with the system
 	Reason   string         `json:"reason,omitempty"`
-	Unit     string         `json:"unit"`                // "kg", "m", "m2" or "count"
-	Need     *figure.Figure `json:"need"`                // with waste; null where it cannot be worked out
-	Places   []string       `json:"places"`              // surfaces, junctions, corners and fittings it goes on
-	Portions []Portion      `json:"portions"`            // the need by steps of the recipe
-	Sizes    []sheet.Pack   `json:"sizes"`               // packs it is sold in
-	Pieces   []float64      `json:"pieces_mm,omitempty"` // of a band: what its rolls must give in one length
-	Fault    *fault.Fault   `json:"fault"`               // the figure that is missing
+	Unit     string         `json:"unit"`     // "kg", "m", "m2" or "count"
+	Need     *figure.Figure `json:"need"`     // with waste; null where it cannot be worked out
+	Places   []string       `json:"places"`   // surfaces, junctions, corners and fittings it goes on
+	Portions []Portion      `json:"portions"` // the need by steps of the recipe
+	Sizes    []sheet.Pack   `json:"sizes"`    // packs it is sold in
+	Cut      *Rolled        `json:"-"`        // of what is cut from rolls: what they must give
+	Fault    *fault.Fault   `json:"fault"`    // the figure that is missing
+}
+
+// Rolled is what must be cut from rolls of one width.
+type Rolled struct {
+	cutting.Bands
+	Width float64 // mm
 }
 
 // Portion is what a step takes of an item.
@@ -64,7 +71,7 @@ func (p *Plan) addItems(in Inputs, n numbers) {
 
 // need is what a product is needed for: net figures that add up, and where it goes.
 type need struct {
-	pieces []float64 // mm that must come from one roll
+	cut    *Rolled
 	parts  []figure.Figure
 	places []string
 	waste  bool // waste comes on top
@@ -116,7 +123,7 @@ func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs
 		}
 		sum = sum.With("name", c.Sheet.Name)
 		item.Need, item.Unit = &sum, sum.Unit
-		item.Places, item.Pieces = got.places, got.pieces
+		item.Places, item.Cut = got.places, got.cut
 		if step := stepUsing(in.Sheet.Recipe, c.Role); step != "" {
 			item.Portions = []Portion{{Step: step, Amount: sum.Value}}
 		}
@@ -328,9 +335,10 @@ func bandNeed(in Inputs, n numbers, _ sheet.Companion) (need, error) {
 	for _, j := range in.Area.Junctions {
 		got.parts = append(got.parts, in.bandPiece(j, n))
 		got.places = append(got.places, j.ID)
-		got.pieces = append(got.pieces, bandLength(j, n))
 	}
-	return got, nil
+	bands, err := in.bandRuns(n)
+	got.cut = &Rolled{bands, n["band_width"].Value}
+	return got, err
 }
 
 func (in Inputs) cornerNeed() need {
@@ -356,15 +364,11 @@ func (in Inputs) fittingNeed(drains bool) need {
 	return got
 }
 
-// layerNeed is fleece, mesh or sheet over every surface: area × layers × W/(W − lap) for strips
-// of width W. It is an estimate until the strips are cut.
+// layerNeed is fleece, mesh or sheet over every surface, in the strips it is cut into: each the
+// roll's whole width over its length, laps and turn-ups included.
 func layerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
-	got := need{waste: true}
-	width, err := c.Sheet.Number("band_width")
-	if err != nil {
-		return got, err
-	}
-	lap, err := c.Sheet.Lap()
+	var got need
+	goods, err := in.goods(c)
 	if err != nil {
 		return got, err
 	}
@@ -372,13 +376,32 @@ func layerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	if err != nil {
 		return got, err
 	}
-	if width.Value <= lap.Value {
-		return got, fault.At("sheet.band_width", "sheet.roll_within_lap", "value", width.Value, "lap", lap.Value)
+	coverings, err := in.coverings(goods)
+	if err != nil {
+		return got, err
 	}
-	over := layers.Value * width.Value / (width.Value - lap.Value)
-	for _, s := range in.Area.Surfaces {
-		area := in.surface(s)
-		got.parts = append(got.parts, figure.Worked("plan.item.layer", s.Area*over, "m2", "layer.area", area, layers, width, lap).With("surface", s.ID))
+	var said []figure.Figure
+	for _, name := range []string{"band_width", "band_roll"} {
+		read, err := c.Sheet.Number(name)
+		if err != nil {
+			return got, err
+		}
+		said = append(said, read)
+	}
+	lap, err := c.Sheet.Lap()
+	if err != nil {
+		return got, err
+	}
+	got.cut = &Rolled{in.bands(goods), goods.Width}
+	for i, s := range in.Area.Surfaces {
+		const mm2PerM2 = 1e6
+		area := 0.0
+		for _, strip := range coverings[i].Strips {
+			area += goods.Width * strip.Length / mm2PerM2
+			got.cut.Runs = append(got.cut.Runs, Want{Kind: "strip", Length: strip.Length}.run())
+		}
+		got.parts = append(got.parts, figure.Worked("plan.item.layer", area, "m2", "layer.strips", append(said, in.surface(s), layers, lap)...).
+			With("surface", s.ID, "strips", len(coverings[i].Strips)))
 		got.places = append(got.places, s.ID)
 	}
 	return got, nil
@@ -392,20 +415,34 @@ func (in Inputs) layers(c sheet.Companion) (figure.Figure, error) {
 	return figure.Read("sheet.layers", 1, "count", figure.Source{Kind: "sheet", Ref: c.Sheet.ID, Says: "-"}), nil
 }
 
-// seamNeed is tape over each butt joint: a seam a roll's width apart, about area / width.
+// seamNeed is tape over each joint of butt-jointed sheets, as they are laid.
 func seamNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	got := need{waste: true}
 	i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "sheet" })
 	if i < 0 {
 		return got, nil
 	}
+	goods, err := in.goods(in.Companions[i])
+	if err != nil {
+		return got, err
+	}
 	width, err := in.Companions[i].Sheet.Number("band_width")
 	if err != nil {
 		return got, err
 	}
-	for _, s := range in.Area.Surfaces {
-		got.parts = append(got.parts, figure.Worked("plan.item.seam", s.Area/(width.Value/1000), "m", "layer.seams", in.surface(s), width).With("surface", s.ID))
-		got.places = append(got.places, s.ID)
+	coverings, err := in.coverings(goods)
+	if err != nil {
+		return got, err
+	}
+	for i, s := range in.Area.Surfaces {
+		length := 0.0
+		for _, seam := range coverings[i].Seams {
+			length += seam.Length() / 1000
+		}
+		if length > 0 {
+			got.parts = append(got.parts, figure.Worked("plan.item.seam", length, "m", "layer.seams", in.surface(s), width).With("surface", s.ID))
+			got.places = append(got.places, s.ID)
+		}
 	}
 	return got, nil
 }

@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"dusha/core/cutting"
 	"dusha/core/figure"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
@@ -61,15 +62,19 @@ func TestNeedsWorkedByHand(t *testing.T) {
 		// Bead 10 × 8 mm round a drain of 110 and two pipes of 22 mm.
 		{"flexible_cementitious", "sealant", math.Pi * (0.110 + 2*0.022) * 80 / 1000 * 1.5 * waste},
 		{"flexible_cementitious", "protection", roomFloor * waste},
-		{"pmma", "fleece", roomArea * 1050 / (1050 - 50) * waste},
+		// Strips of 1.05 m that lap 50 mm: two along the floor, three up wall A, two up B and D, one on
+		// either side of the door.
+		{"pmma", "fleece", (2*2.4 + 3*2.1 + 2*2*2.1 + 2*0.3) * 1.05},
 		{"pmma", "top_coat", roomArea * 0.25 * 2 * waste},
 		{"pmma", "aggregate", roomFloor * 1.5 * 1.5},
 		{"pmma", "grip_coat", roomArea * 0.35 * waste},
-		{"acrylic_cement", "mesh", roomArea * 1000 / 900 * waste},
-		{"bonded_sheet", "sheet", roomArea * waste},
-		{"bonded_sheet", "seam_tape", roomArea * waste},
+		{"acrylic_cement", "mesh", 2*2.4 + 3*2.1 + 2*2*2.1 + 2*0.3},
+		{"bonded_sheet", "sheet", 2*2.4 + 3*2.1 + 2*2*2.1 + 2*0.3},
+		// A seam along the floor, two up wall A, one up B and D.
+		{"bonded_sheet", "seam_tape", (2.4 + 2*2.1 + 2*2.1) * waste},
 		{"bonded_sheet", "overlay_additive", roomArea * 3 * 1.6 * 0.04 * waste},
-		{"bitumen_felt", "sheet", 2 * roomArea * 1000 / 900 * waste},
+		// Two layers, the upper one shifted by half a strip: 2 and 3, 3 and 4, 2 and 3 twice, 1 and 2 twice.
+		{"bitumen_felt", "sheet", 5*2.4 + 7*2.1 + 2*5*2.1 + 2*3*0.3},
 	}
 	for _, row := range rows {
 		t.Run(row.system+" "+row.role, func(t *testing.T) {
@@ -353,17 +358,29 @@ func checked(stock []takeoff.Stock) []takeoff.Stock {
 	return again
 }
 
-func TestRollsGiveEachPieceInOneLength(t *testing.T) {
+func rolled(lengths ...int) *takeoff.Rolled {
+	b := cutting.Bands{Lap: 60, LeastPiece: 300, JoinClear: 300}
+	for _, length := range lengths {
+		b.Runs = append(b.Runs, cutting.Run{Length: length})
+	}
+	return &takeoff.Rolled{Bands: b, Width: 120}
+}
+
+func TestRollsGiveAllThatIsCut(t *testing.T) {
 	need := figure.Read("need", 20, "m", figure.Source{Kind: "sheet", Ref: "s", Says: "20"})
-	line := takeoff.Item{ID: "band", Sheet: "s", Unit: "m", Need: &need, Pieces: []float64{6000, 6000, 4000, 4000}, Sizes: []sheet.Pack{{Size: 10, Unit: "m", Says: "10 m", Price: 10}}}
+	line := takeoff.Item{ID: "band", Sheet: "s", Unit: "m", Need: &need, Cut: rolled(6000, 6000, 4000, 4000), Sizes: []sheet.Pack{{Size: 10, Unit: "m", Says: "10 m", Price: 10}}}
 	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
 		t.Errorf("6 + 4 twice: %v m", got.Bought)
 	}
-	line.Pieces = []float64{6000, 6000, 6000, 2000}
-	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 30 {
-		t.Errorf("three of 6 m need three rolls: %v m", got.Bought)
+	line.Cut = rolled(6000, 6000, 5900, 1900)
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
+		t.Errorf("three long ones with one joined need two rolls: %v m", got.Bought)
 	}
-	line.Pieces = []float64{20000}
+	line.Cut = rolled(6000, 6000, 6000, 2000)
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 30 {
+		t.Errorf("the lap of a join needs a third roll: %v m", got.Bought)
+	}
+	line.Cut = rolled(19940)
 	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
 		t.Errorf("longer than a roll is joined: %v m", got.Bought)
 	}

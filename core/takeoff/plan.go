@@ -1,11 +1,11 @@
 package takeoff
 
 import (
-	"cmp"
 	"math"
 	"slices"
 	"strings"
 
+	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/rules"
@@ -51,6 +51,7 @@ type Piece struct {
 	Kind   string  `json:"kind"` // "band", "corner", "fold" (a corner that no bought piece fits), "collar" or "flange"
 	Number int     `json:"number"`
 	Length float64 `json:"length_mm,omitempty"` // of a band, laps included
+	Bed    int     `json:"bed"`                 // place in the order of bedding, from 1
 }
 
 // Coat is what one coat asks for.
@@ -266,10 +267,39 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 		piece(pen.ID, kind, 0)
 		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, "fitting", pen.ID, in.measured(pen.ID)))
 	}
+	p.orderBedding(in)
 	for _, kind := range []string{"corner", "fold", "collar", "flange"} {
 		if ones := counted[kind]; len(ones) > 0 {
 			p.add("piece", figure.Sum("plan.piece."+kind, "piece.count", ones...))
 		}
+	}
+}
+
+// bedOrder is what is bedded after what: bands lap onto flanges, collars and corners; joints that
+// move come before the bands that end on them, bands along floors before upright ones.
+var bedOrder = map[string]int{"flange": 0, "collar": 1, "corner": 2, "fold": 2, "movement": 3, "control": 3, "crack_live": 3, "wall_wall": 5}
+
+const otherBands = 4
+
+// orderBedding gives each piece its place in the order of bedding.
+func (p *Plan) orderBedding(in Inputs) {
+	rank := map[string]int{}
+	for _, j := range in.Area.Junctions {
+		rank["band."+j.ID] = otherBands
+		if own, is := bedOrder[j.Kind]; is {
+			rank["band."+j.ID] = own
+		}
+	}
+	order := make([]int, len(p.Pieces))
+	for i, piece := range p.Pieces {
+		order[i] = i
+		if own, is := bedOrder[piece.Kind]; is {
+			rank[piece.ID] = own
+		}
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return rank[p.Pieces[a].ID] - rank[p.Pieces[b].ID] })
+	for place, i := range order {
+		p.Pieces[i].Bed = place + 1
 	}
 }
 
@@ -413,50 +443,40 @@ func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coa
 	return coat, net, nil
 }
 
-// addBand says how many rolls of band give every run in pieces that fit.
+// addBand says how many rolls of band give all that is cut from it.
 func (p *Plan) addBand(in Inputs, n numbers) error {
-	var lengths []float64
 	var pieces []figure.Figure
 	for _, j := range in.Area.Junctions {
-		lengths = append(lengths, bandLength(j, n))
 		pieces = append(pieces, in.bandPiece(j, n))
 	}
 	need := p.add("buy", figure.Sum("plan.buy.band_need", "band.sum", pieces...))
-	rolls, err := RollsFor(lengths, n["band_roll"].Value*1000, n["band_lap"].Value)
+	bands, err := in.bandRuns(n)
 	if err != nil {
 		return err
 	}
-	p.add("buy", figure.Worked("plan.buy.band", float64(rolls)*n["band_roll"].Value, "m", "band.rolls", need, n["band_roll"], n["band_lap"]).
+	rolls, err := RollsFor(bands)
+	if err != nil {
+		return err
+	}
+	p.add("buy", figure.Worked("plan.buy.band", float64(rolls)*n["band_roll"].Value, "m", "band.rolls", need, n["band_roll"], n["band_lap"], in.Rules.Limit("join_clear")).
 		Rounded("up_to_whole").With("rolls", rolls, "roll", n["band_roll"].Value))
 	return nil
+}
+
+// bandRuns asks the band over every junction as runs to cut.
+func (in Inputs) bandRuns(n numbers) (cutting.Bands, error) {
+	g := cutting.Goods{Width: n["band_width"].Value, Lap: n["band_lap"].Value, Roll: n["band_roll"].Value * 1000, Layers: 1}
+	if g.Roll <= g.Lap {
+		return cutting.Bands{}, fault.At("sheet.band_roll", "sheet.roll_within_lap", "value", g.Roll, "lap", g.Lap)
+	}
+	b := in.bands(g)
+	for _, j := range in.Area.Junctions {
+		b.Runs = append(b.Runs, in.runWant("band", "band."+j.ID, j, g, bandLength(j, n)).run())
+	}
+	return b, nil
 }
 
 // bandPiece is the band over a junction with its laps, m.
 func (in Inputs) bandPiece(j wetarea.Junction, n numbers) figure.Figure {
 	return figure.Worked("plan.buy.band_piece", bandLength(j, n)/1000, "m", "band.piece", in.run(j), n["band_lap"]).With("junction", j.ID)
-}
-
-// RollsFor is a number of rolls that surely serves all lengths (mm): pieces are placed
-// longest first on the first roll with room; a length over a roll is laid in equal pieces
-// that each overlap the next by one lap. It is a safe count, not a proven least one.
-func RollsFor(lengths []float64, roll, lap float64) (int, error) {
-	if roll <= lap {
-		return 0, fault.At("sheet.band_roll", "sheet.roll_within_lap", "value", roll, "lap", lap)
-	}
-	var pieces []float64
-	for _, length := range lengths {
-		count := max(1, math.Ceil((length-lap)/(roll-lap)))
-		pieces = append(pieces, slices.Repeat([]float64{(length + (count-1)*lap) / count}, int(count))...)
-	}
-	slices.SortFunc(pieces, func(a, b float64) int { return cmp.Compare(b, a) })
-	var left []float64
-	for _, piece := range pieces {
-		i := slices.IndexFunc(left, func(rest float64) bool { return rest >= piece })
-		if i < 0 {
-			left = append(left, roll)
-			i = len(left) - 1
-		}
-		left[i] -= piece
-	}
-	return len(left), nil
 }

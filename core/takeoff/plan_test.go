@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/rules"
@@ -179,26 +180,32 @@ func TestAMissingFigureIsNamed(t *testing.T) {
 	}
 }
 
+func of(roll int, lengths ...int) cutting.Bands {
+	b := rolled(lengths...).Bands
+	b.Roll = roll
+	return b
+}
+
 func TestRolls(t *testing.T) {
 	rows := []struct {
 		name    string
-		lengths []float64
+		lengths []int
 		want    int
 	}{
-		{"one short run", []float64{900}, 1},
-		{"exactly a roll", []float64{10000}, 1},
-		{"longest first saves a roll", []float64{4000, 4000, 6000, 6000}, 2},
-		{"longer than a roll is laid in two overlapping parts", []float64{12000}, 2},
-		{"rests take the short ones", []float64{9000, 9000, 1000, 1000}, 2},
+		{"one short run", []int{900}, 1},
+		{"exactly a roll", []int{10000}, 1},
+		{"longest first saves a roll", []int{4000, 4000, 6000, 6000}, 2},
+		{"longer than a roll is laid in two overlapping parts", []int{12000}, 2},
+		{"rests take the short ones", []int{9000, 9000, 1000, 1000}, 2},
 	}
 	for _, row := range rows {
 		t.Run(row.name, func(t *testing.T) {
-			if got, err := takeoff.RollsFor(row.lengths, 10000, 60); err != nil || got != row.want {
+			if got, err := takeoff.RollsFor(of(10000, row.lengths...)); err != nil || got != row.want {
 				t.Errorf("got %d, %v, want %d", got, err, row.want)
 			}
 		})
 	}
-	if _, err := takeoff.RollsFor([]float64{100}, 50, 60); err == nil {
+	if _, err := takeoff.RollsFor(of(50, 100)); err == nil {
 		t.Error("a roll shorter than its lap was used")
 	}
 }

@@ -154,7 +154,7 @@ func (s *Shopping) buy() {
 		}
 	}
 	chosen, err := ChoosePacks(need, packs)
-	for more := need; err == nil && s.InStock == 0 && !fits(s.Pieces, packs, chosen.Counts); {
+	for more := need; err == nil && s.InStock == 0 && !s.fits(chosen.Counts); {
 		more += slices.MinFunc(packs, func(a, b Pack) int { return cmp.Compare(a.Size, b.Size) }).Size
 		chosen, err = ChoosePacks(more, packs)
 	}
@@ -188,35 +188,25 @@ func (s *Shopping) buy() {
 	s.Leftover = s.Bought + s.InStock - s.Left
 }
 
-// fits tells whether pieces that must come from one roll each can be cut from the rolls chosen,
-// longest first; one longer than every roll is joined and counts by its length alone.
-func fits(pieces []float64, packs []Pack, counts []int) bool {
-	var left []float64
-	longest, joined := 0.0, 0.0
-	for i, count := range counts {
-		left = append(left, slices.Repeat([]float64{float64(packs[i].Size)}, count)...)
-		longest = max(longest, float64(packs[i].Size))
+// fits tells whether all that is cut of an item comes out of the rolls chosen. What cannot be
+// told, because it cannot be cut at all, is said where it is cut.
+func (i Item) fits(counts []int) bool {
+	if i.Cut == nil || len(i.Cut.Runs) == 0 {
+		return true
 	}
-	for _, piece := range slices.SortedFunc(slices.Values(pieces), func(a, b float64) int { return cmp.Compare(b, a) }) {
-		best := -1
-		for i, rest := range left {
-			if rest >= piece && (best < 0 || rest < left[best]) {
-				best = i
-			}
+	b := i.Cut.Bands
+	b.Roll, b.Offcuts = 0, nil
+	for k, count := range counts {
+		const mmPerM = 1000
+		length := int(i.Sizes[k].Size * mmPerM)
+		if i.Unit == "m2" {
+			length = int(i.Sizes[k].Size * mmPerM * mmPerM / i.Cut.Width)
 		}
-		switch {
-		case best >= 0:
-			left[best] -= piece
-		case piece > longest:
-			joined += piece
-		default:
-			return false
-		}
+		b.Offcuts = append(b.Offcuts, slices.Repeat([]int{length}, count)...)
+		b.Roll = max(b.Roll, length)
 	}
-	for _, rest := range left {
-		joined -= rest
-	}
-	return joined <= 0
+	rolls, err := RollsFor(b)
+	return err != nil || rolls == 0
 }
 
 // Merge adds the items of several areas: the same product from all of them is one line.
@@ -251,7 +241,12 @@ func (i *Item) add(other Item) {
 		}
 		return
 	}
-	i.Portions, i.Pieces = append(i.Portions, other.Portions...), append(slices.Clone(i.Pieces), other.Pieces...)
+	i.Portions = append(i.Portions, other.Portions...)
+	if i.Cut != nil && other.Cut != nil {
+		both := *i.Cut
+		both.Runs = append(slices.Clone(both.Runs), other.Cut.Runs...)
+		i.Cut = &both
+	}
 	if i.Need == nil {
 		i.Need = other.Need
 		return

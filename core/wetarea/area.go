@@ -77,6 +77,17 @@ type Line struct {
 // Length of the stretch, mm.
 func (l Line) Length() float64 { return l.To.minus(l.From).length() }
 
+// Beside is how far along the stretch a place of the surface lies, and how far off it, mm.
+func (l Line) Beside(p Point) (along, away float64) {
+	way, long := l.To.minus(l.From), l.Length()
+	if long == 0 {
+		return 0, p.minus(l.From).length()
+	}
+	way = way.times(1 / long)
+	off := p.minus(l.From)
+	return dot(off, way), math.Abs(cross(way, off))
+}
+
 // Corner is a point where two walls and the floor meet, or of a niche.
 type Corner struct {
 	ID        string  `json:"id"` // "corner.a.b"

@@ -1,0 +1,323 @@
+package takeoff
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"dusha/core/cutting"
+	"dusha/core/fault"
+	"dusha/core/sheet"
+	"dusha/core/wetarea"
+)
+
+// CutList is all that is cut from one product that comes on rolls.
+type CutList struct {
+	Sheet  string        `json:"sheet"` // id
+	Name   string        `json:"name"`
+	Role   string        `json:"role"`
+	Sample bool          `json:"sample"`
+	Width  float64       `json:"width_mm"`
+	Wants  []Want        `json:"wants"`
+	Bands  cutting.Bands `json:"bands"`      // the wants as runs, in the same order
+	Clear  bool          `json:"laps_clear"` // of several layers: no lap lies over a lap
+	Layers int           `json:"layers"`     // of a fleece, mesh or sheet; 0: none
+	Fault  *fault.Fault  `json:"fault"`      // why nothing can be cut
+}
+
+// Want is one thing to cut, numbered before anything wet is opened.
+type Want struct {
+	ID     string         `json:"id"`     // piece of the plan, or "<role>.<surface>.<layer>.<row>.<part>"
+	Number int            `json:"number"` // as on the net
+	Kind   string         `json:"kind"`   // "band", "fold", "patch", "strip", "seam" or "breaker"
+	Place  string         `json:"place"`  // junction, corner, fitting or surface
+	Length float64        `json:"length_mm"`
+	Width  float64        `json:"width_mm"` // less than the roll's: trimmed
+	Bed    int            `json:"bed"`      // place in the order of bedding, of what is bedded
+	Disc   float64        `json:"disc_mm"`  // diameter of the hole in a patch; 0: none
+	Strip  *cutting.Strip `json:"strip"`
+	Seam   *cutting.Seam  `json:"seam"`
+	Clear  []float64      `json:"clear_at_mm"` // where no join may lie
+}
+
+// cutRoles are the products that come on rolls and are cut, in the order in which they are laid.
+var cutRoles = []string{"bond_breaker", "band", "fleece", "mesh", "sheet", "seam_tape"}
+
+// CutLists lists what a plan cuts, product by product.
+func CutLists(in Inputs, p Plan) []CutList {
+	lists := []CutList{}
+	byRole := map[string]sheet.Companion{}
+	for _, c := range in.Companions {
+		if _, twice := byRole[c.Role]; !twice {
+			byRole[c.Role] = c
+		}
+	}
+	if _, own := byRole["band"]; !own {
+		byRole["band"] = sheet.Companion{Role: "band", Sheet: in.Sheet} // the membrane's sheet states its band
+	}
+	for _, role := range cutRoles {
+		c, has := byRole[role]
+		if !has {
+			continue
+		}
+		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
+		if err := in.cut(&l, c, p, byRole); err != nil {
+			l.Fault = fault.Of(err)[0]
+		}
+		if len(l.Wants) > 0 || l.Fault != nil {
+			lists = append(lists, l)
+		}
+	}
+	return lists
+}
+
+// cut lists the wants of one product and asks them as runs.
+func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sheet.Companion) error {
+	goods, err := in.goods(c)
+	if err != nil {
+		return err
+	}
+	l.Width = goods.Width
+	l.Bands = in.bands(goods)
+	switch l.Role {
+	case "band":
+		l.Wants = in.bandWants(goods, p, byRole)
+	case "bond_breaker":
+		for _, j := range in.Area.Junctions {
+			if moves(j) {
+				l.Wants = append(l.Wants, in.runWant("breaker", "breaker."+j.ID, j, goods, 0))
+			}
+		}
+	case "seam_tape":
+		board, laid := byRole["sheet"]
+		if !laid {
+			return nil
+		}
+		under, err := in.goods(board)
+		if err != nil {
+			return err
+		}
+		seams, err := in.seams(under)
+		if err != nil {
+			return err
+		}
+		for i, s := range seams {
+			l.Wants = append(l.Wants, Want{ID: fmt.Sprintf("seam.%s.%d", s.Surface, i+1), Kind: "seam", Place: s.Surface, Length: s.Length(), Width: goods.Width, Seam: &s})
+		}
+	default:
+		l.Layers = goods.Layers
+		coverings, err := in.coverings(goods)
+		if err != nil {
+			return err
+		}
+		for _, covering := range coverings {
+			l.Clear = l.Clear && covering.Clear
+			last := [2]int{}
+			part := 0
+			for _, s := range covering.Strips {
+				if at := [2]int{s.Layer, s.Row}; at != last {
+					last, part = at, 0
+				}
+				part++
+				l.Wants = append(l.Wants, Want{
+					ID:   fmt.Sprintf("%s.%s.%d.%d.%d", l.Role, s.Surface, s.Layer, s.Row, part),
+					Kind: "strip", Place: s.Surface, Length: s.Length, Width: s.Width, Strip: &s,
+				})
+			}
+		}
+		l.Wants = append(l.Wants, in.patches(goods, p, byRole, l.Role)...)
+	}
+	for i := range l.Wants {
+		w := &l.Wants[i]
+		if w.Number == 0 {
+			w.Number = i + 1
+		}
+		l.Bands.Runs = append(l.Bands.Runs, w.run())
+	}
+	return nil
+}
+
+// run asks a want as a run of whole mm: what is rounded is rounded up.
+func (w Want) run() cutting.Run {
+	r := cutting.Run{Length: int(math.Ceil(w.Length - 1e-6)), Whole: w.Kind != "band" && w.Kind != "seam" && w.Kind != "breaker"}
+	for _, at := range w.Clear {
+		r.KeepClear = append(r.KeepClear, int(math.Round(at)))
+	}
+	return r
+}
+
+// goods reads a roll product's width, lap and length from its sheet.
+func (in Inputs) goods(c sheet.Companion) (cutting.Goods, error) {
+	width, err := c.Sheet.Number("band_width")
+	if err != nil {
+		return cutting.Goods{}, err
+	}
+	roll, err := c.Sheet.Number("band_roll")
+	if err != nil {
+		return cutting.Goods{}, err
+	}
+	lap, err := c.Sheet.Lap()
+	if err != nil {
+		return cutting.Goods{}, err
+	}
+	g := cutting.Goods{Width: width.Value, Lap: lap.Value, Roll: roll.Value * 1000, Layers: 1}
+	if up, err := c.Sheet.Number("turn_up"); err == nil {
+		g.TurnUp = up.Value
+	}
+	layers, err := in.layers(c)
+	if err == nil {
+		g.Layers = max(1, int(layers.Value))
+	}
+	return g, err
+}
+
+// bands asks for runs of a product, with the rules for its joins.
+func (in Inputs) bands(g cutting.Goods) cutting.Bands {
+	lap, clear := int(math.Ceil(g.Lap)), int(in.Rules.Limit("join_clear").Value)
+	return cutting.Bands{Roll: int(math.Floor(g.Roll)), Lap: lap, LeastPiece: max(clear, 2*lap), JoinClear: clear}
+}
+
+// bandWants are the bands over all junctions, and what is cut from the band where no bought piece
+// fits: corners to fold, and patches round pipes that no other roll is wide enough for.
+func (in Inputs) bandWants(g cutting.Goods, p Plan, byRole map[string]sheet.Companion) []Want {
+	list := []Want{}
+	junctions := map[string]wetarea.Junction{}
+	for _, j := range in.Area.Junctions {
+		junctions["band."+j.ID] = j
+	}
+	_, bought := byRole["corner"]
+	for _, piece := range p.Pieces {
+		switch {
+		case piece.Kind == "band":
+			j := junctions[piece.ID]
+			w := in.runWant("band", piece.ID, j, g, piece.Length)
+			w.Number, w.Bed = piece.Number, piece.Bed
+			list = append(list, w)
+		case piece.Kind == "fold", piece.Kind == "corner" && !bought:
+			list = append(list, Want{ID: piece.ID, Number: piece.Number, Bed: piece.Bed, Kind: "fold", Place: piece.ID, Length: g.Width, Width: g.Width})
+		}
+	}
+	return append(list, in.patches(g, p, byRole, "band")...)
+}
+
+// patches are squares with a hole for pipes and drains that no collar is bought for, from the
+// first of the rolls that is wide enough.
+func (in Inputs) patches(g cutting.Goods, p Plan, byRole map[string]sheet.Companion, role string) []Want {
+	var list []Want
+	for _, piece := range p.Pieces {
+		if piece.Kind != "collar" && piece.Kind != "flange" {
+			continue
+		}
+		if _, bought := byRole[piece.Kind]; bought {
+			continue
+		}
+		i := slices.IndexFunc(in.Area.Penetrations, func(f wetarea.Penetration) bool { return f.ID == piece.ID })
+		if i < 0 {
+			continue
+		}
+		side := patchSide(in.Area.Penetrations[i], byRole)
+		if in.patchFrom(side, byRole) != role {
+			continue
+		}
+		list = append(list, Want{
+			ID: piece.ID, Number: piece.Number, Bed: piece.Bed, Kind: "patch", Place: piece.ID, Length: side, Width: min(side, g.Width), Disc: in.Area.Penetrations[i].Diameter,
+		})
+	}
+	return list
+}
+
+// patchSide is the side of a patch round a fitting: it reaches half a band's width past it.
+func patchSide(f wetarea.Penetration, byRole map[string]sheet.Companion) float64 {
+	wide := 0.0
+	if width, err := byRole["band"].Sheet.Number("band_width"); err == nil {
+		wide = width.Value
+	}
+	if f.Ends != nil {
+		return math.Hypot(f.Ends[1][0]-f.Ends[0][0], f.Ends[1][1]-f.Ends[0][1]) + wide
+	}
+	return f.Diameter + wide
+}
+
+// patchFrom is the roll that a patch is cut from: the first that is wide enough, else the widest.
+func (in Inputs) patchFrom(side float64, byRole map[string]sheet.Companion) string {
+	best, widest := "band", 0.0
+	for _, role := range []string{"band", "fleece", "mesh", "sheet"} {
+		c, has := byRole[role]
+		if !has {
+			continue
+		}
+		width, err := c.Sheet.Number("band_width")
+		if err != nil {
+			continue
+		}
+		if width.Value >= side {
+			return role
+		}
+		if width.Value > widest {
+			best, widest = role, width.Value
+		}
+	}
+	return best
+}
+
+// runWant is a length over a junction with where no join may lie: beside what passes through the
+// band, and at the corners that the run itself goes round.
+func (in Inputs) runWant(kind, id string, j wetarea.Junction, g cutting.Goods, length float64) Want {
+	if length == 0 {
+		length = j.Length + 2*g.Lap
+	}
+	w := Want{ID: id, Kind: kind, Place: j.ID, Length: length, Width: g.Width}
+	before := (length - j.Length) / 2
+	along := map[string]float64{}
+	for _, line := range j.Lines {
+		from := along[line.Surface]
+		if from > 0 {
+			w.Clear = append(w.Clear, before+from)
+		}
+		for _, f := range in.Area.Penetrations {
+			if f.Surface != line.Surface {
+				continue
+			}
+			at, away := line.Beside(f.At)
+			if away < g.Width/2+f.Diameter/2 && at > -f.Diameter && at < line.Length()+f.Diameter {
+				w.Clear = append(w.Clear, before+from+at)
+			}
+		}
+		along[line.Surface] = from + line.Length()
+	}
+	slices.Sort(w.Clear)
+	w.Clear = slices.Compact(w.Clear)
+	return w
+}
+
+// coverings are all surfaces laid with a product.
+func (in Inputs) coverings(g cutting.Goods) ([]cutting.Covering, error) {
+	var list []cutting.Covering
+	for _, s := range in.Area.Surfaces {
+		covering, err := g.Cover(s, in.Area.Penetrations)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, covering)
+	}
+	return list, nil
+}
+
+// seams are the joints between butt-jointed sheets.
+func (in Inputs) seams(g cutting.Goods) ([]cutting.Seam, error) {
+	coverings, err := in.coverings(g)
+	var list []cutting.Seam
+	for _, covering := range coverings {
+		list = append(list, covering.Seams...)
+	}
+	return list, err
+}
+
+// quickSteps are enough for a count of rolls beside which nothing is cut yet.
+const quickSteps = 2000
+
+// RollsFor is a number of rolls that serves all runs, by the cutter in few steps.
+func RollsFor(b cutting.Bands) (int, error) {
+	cut, err := b.Solve(quickSteps, nil)
+	return cut.Rolls, err
+}
