@@ -31,6 +31,7 @@ type Shown struct {
 	Asking   string              `json:"asking,omitempty"`
 	Missing  []string            `json:"missing,omitempty"` // questions not answered yet
 	Pieces   []logbook.PieceLook `json:"pieces,omitempty"`
+	Sewn     []Sewn              `json:"sewn,omitempty"` // strips and seams on their surfaces
 	NextID   string              `json:"next_piece,omitempty"`
 	Coat     *logbook.CoatLook   `json:"coat,omitempty"`
 	Selected []string            `json:"selected,omitempty"`
@@ -128,7 +129,7 @@ type net struct {
 type tag struct {
 	at     wetarea.Point
 	number int
-	state  string // "open", "next" or "bedded"
+	state  string // "open", "cut", "next" or "bedded"
 }
 
 // Net draws an area unfolded.
@@ -147,6 +148,7 @@ func Net(in NetInputs) (Drawing, error) {
 	if n.layer("patches") {
 		n.drawPatches()
 	}
+	n.drawSewn()
 	n.drawLit()
 	n.drawEdges()
 	n.drawLeaders()
@@ -360,7 +362,7 @@ func (n *net) drawBands() {
 	}
 }
 
-// piece finds a piece and how it stands: "open", "next" or "bedded".
+// piece finds a piece and how it stands: "open", "cut", "next" or "bedded".
 func (n *net) piece(id string) (piece logbook.PieceLook, state string, found bool) {
 	i := slices.IndexFunc(n.in.Pieces, func(p logbook.PieceLook) bool { return p.ID == id })
 	switch {
@@ -370,6 +372,8 @@ func (n *net) piece(id string) (piece logbook.PieceLook, state string, found boo
 		state = "bedded"
 	case id == n.in.NextID:
 		state = "next"
+	case n.in.Pieces[i].Cut:
+		state = "cut"
 	default:
 		state = "open"
 	}
@@ -388,7 +392,7 @@ func (n *net) pieceStyle(id string) (style string, number int) {
 func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...any) {
 	say := words(key, append(pairs, "number", number)...)
 	if piece, state, found := n.piece(id); found {
-		say.Args["bedded"] = piece.Bedded
+		say.Args["bedded"], say.Args["cut"] = piece.Bedded, piece.Cut
 		at = n.besides(at)
 		half := touchPx / 2 * n.px
 		n.Taps = append(n.Taps, Tap{ID: id, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})

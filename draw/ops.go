@@ -14,11 +14,12 @@ func Ops() []ops.Op {
 		ops.Make("draw.section", "Draws the section through a build-up.", Section),
 		ops.Make("draw.film", "Draws the film that a sheet's figures make.", Film),
 		ops.Make("draw.shelf", "Draws a shopping list as packs on a shelf.", Shelf),
+		ops.Make("draw.rolls", "Draws rolls to scale with the pieces cut from them.", Rolls),
 		ops.Make("draw.place", "Finds the place on a surface under a point of the net.", Place),
 	}
 }
 
 // Table is the whole table of operations, as every door serves it.
 func Table() ops.Table {
-	return ops.NewTable(ops.Rules(), ops.Stages(), ops.Surveys(), ops.Work(), ops.Materials(), Ops())
+	return ops.NewTable(ops.Rules(), ops.Stages(), ops.Surveys(), ops.Work(), ops.Materials(), ops.Cuts(), Ops())
 }

@@ -29,6 +29,7 @@ type Area struct {
 	Overrides  map[string]Signed
 	Stale      map[string]string // accepted steps signed before a correction → the correction
 	Bedded     map[string]bool
+	Cuts       []CutLook
 	Laid       map[string][]Lay // by step
 	Readings   map[string][]Reading
 	Batches    []Batch
@@ -56,6 +57,7 @@ type Area struct {
 	supposed map[string]ClimateReading // by step waited for
 	stock    []takeoff.Stock           // what is left of the count, worked out once a look
 	lives    takeoff.OpenLives
+	lists    []takeoff.CutList // worked out when something is cut
 }
 
 // Signed is who finished, accepted or overrode a step, and when.
@@ -289,6 +291,12 @@ func (a *Area) apply(e settled) {
 		a.deviate(e.Entry, "deviation.overridden", "step", body.Step, "reason", body.Reason, "person", body.Person)
 	case Bedded:
 		a.applyBedded(e, body)
+	case CutPlanned:
+		a.applyCut(e, body)
+	case CutDone:
+		a.applyCutDone(e, body)
+	case CutSpoilt:
+		a.applyCutSpoilt(e, body)
 	case Weighed:
 		a.applyWeighed(e, body)
 	case Marked:

@@ -18,6 +18,7 @@ type Job struct {
 	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
 	Patterns   []PatternKept   `json:"patterns"`
 	Counted    []Counted       `json:"counted"` // stock, by product
+	Offcuts    []Offcut        `json:"offcuts"` // rests of rolls
 	Deviations []Deviation     `json:"deviations"`
 }
 
@@ -35,7 +36,7 @@ func OwnBook(entries []Entry) Job {
 // FoldJob reads a job's own book.
 func FoldJob(entries []Entry) Job {
 	m := mend(entries)
-	job := Job{People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Deviations: append([]Deviation{}, m.deviations...)}
+	job := Job{People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Offcuts: []Offcut{}, Deviations: append([]Deviation{}, m.deviations...)}
 	joined := map[string]int{}
 	var trials []sheet.Trial
 	for _, e := range m.settled {
@@ -57,6 +58,10 @@ func FoldJob(entries []Entry) Job {
 			trials = append(trials, sheet.Trial{Entry: e.ID, Sheet: body.Sheet, Kg: body.Kg, Area: body.Area, Density: body.Density})
 		case StockCounted:
 			job.count(e, body)
+		case OffcutKept:
+			job.keep(e, body)
+		case OffcutTaken:
+			job.take(e, body)
 		case RulesAdded:
 			job.Profiles = append(slices.DeleteFunc(job.Profiles, func(p rules.Profile) bool { return p.ID == body.Profile.ID }), body.Profile)
 		case PatternKept:

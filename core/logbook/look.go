@@ -26,6 +26,7 @@ type Look struct {
 	PlanID     string           `json:"plan_id"`
 	Plan       *takeoff.Plan    `json:"plan"`
 	Pieces     []PieceLook      `json:"pieces"`
+	Cuts       []CutLook        `json:"cuts"` // by product: what is cut, and what is left to cut
 	Coats      []CoatLook       `json:"coats"`
 	Batches    []BatchLook      `json:"batches"`
 	Tide       *Tide            `json:"tide"`  // of the next step that has a window
@@ -141,6 +142,7 @@ type Next struct {
 type PieceLook struct {
 	takeoff.Piece
 	Bedded bool `json:"bedded"`
+	Cut    bool `json:"cut"` // all of it, by the plan that was kept
 }
 
 // BatchLook is a bucket with its due times.
@@ -170,7 +172,7 @@ func (a Area) At(now time.Time) Look {
 	a.stock, a.lives = a.Job.Stock(&a), a.Job.OpenLives()
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
-		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Coats: []CoatLook{}, Batches: []BatchLook{},
+		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Cuts: a.cutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
 		Stages: []StageLook{}, Climate: a.Climate, Earlier: []TestLook{}, Signatures: a.Signatures,
 		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,
@@ -185,8 +187,9 @@ func (a Area) At(now time.Time) Look {
 		l.Stages = append(l.Stages, a.stage(stage, l.Next, now))
 	}
 	if a.Takeoff != nil {
+		cut := a.cutWants()
 		for _, piece := range a.Takeoff.Pieces {
-			l.Pieces = append(l.Pieces, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID]})
+			l.Pieces = append(l.Pieces, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID], Cut: cut[piece.ID]})
 		}
 		for _, step := range a.Recipe.Steps() {
 			if step.Does == "coat" && step.Coat <= len(a.Takeoff.Coats) {

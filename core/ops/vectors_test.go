@@ -124,6 +124,9 @@ func compareCase(t *testing.T, table ops.Table, op string, c vectorCase) {
 		t.Fatal(err)
 	}
 	for key, want := range c.Out {
+		if key == "longest_offcut_mm" && want == nil {
+			continue // not asked, or not proven by those who worked it out
+		}
 		compare(t, key, got[key], want, c.Tol.of(key), c.Tol)
 	}
 }

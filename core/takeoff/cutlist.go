@@ -132,16 +132,21 @@ func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sh
 		if w.Number == 0 {
 			w.Number = i + 1
 		}
-		l.Bands.Runs = append(l.Bands.Runs, w.run())
+		run := w.run()
+		w.Length = float64(run.Length)
+		l.Bands.Runs = append(l.Bands.Runs, run)
 	}
 	return nil
 }
 
-// run asks a want as a run of whole mm: what is rounded is rounded up.
+// cutGrain is how finely lengths are cut, mm: what is over is rounded up.
+const cutGrain = 10
+
+// run asks a want as a run.
 func (w Want) run() cutting.Run {
-	r := cutting.Run{Length: int(math.Ceil(w.Length - 1e-6)), Whole: w.Kind != "band" && w.Kind != "seam" && w.Kind != "breaker"}
+	r := cutting.Run{Length: int(math.Ceil(w.Length/cutGrain-1e-6)) * cutGrain, Whole: w.Kind != "band" && w.Kind != "seam" && w.Kind != "breaker"}
 	for _, at := range w.Clear {
-		r.KeepClear = append(r.KeepClear, int(math.Round(at)))
+		r.KeepClear = append(r.KeepClear, int(math.Round(at/cutGrain))*cutGrain)
 	}
 	return r
 }
@@ -173,7 +178,7 @@ func (in Inputs) goods(c sheet.Companion) (cutting.Goods, error) {
 
 // bands asks for runs of a product, with the rules for its joins.
 func (in Inputs) bands(g cutting.Goods) cutting.Bands {
-	lap, clear := int(math.Ceil(g.Lap)), int(in.Rules.Limit("join_clear").Value)
+	lap, clear := int(math.Ceil(g.Lap/cutGrain))*cutGrain, int(in.Rules.Limit("join_clear").Value)
 	return cutting.Bands{Roll: int(math.Floor(g.Roll)), Lap: lap, LeastPiece: max(clear, 2*lap), JoinClear: clear}
 }
 

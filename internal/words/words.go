@@ -157,6 +157,8 @@ func (s Speaker) write(value any, format string) string {
 		return s.Place(fmt.Sprint(value))
 	case "option":
 		return s.Option(fmt.Sprint(value))
+	case "cut_state":
+		return s.Say("cut_state." + fmt.Sprint(value))
 	case "product":
 		return s.Say("product." + fmt.Sprint(value))
 	case "money":

@@ -191,6 +191,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/cut.layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an area's plan cuts from each product, and what became of it. */
+        post: operations["compute-cut-layout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/cut.start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a plan of rolls to work: pieces with their labels, in cutting order. */
+        post: operations["compute-cut-start"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/cut.table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes what is cut as CSV. */
+        post: operations["compute-cut-table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/cutting.bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Runs of band out of rolls: fewest rolls, then joins, then the longest rest. */
+        post: operations["compute-cutting-bands"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/cutting.floor": {
         parameters: {
             query?: never;
@@ -287,6 +355,23 @@ export interface paths {
         put?: never;
         /** Finds the place on a surface under a point of the net. */
         post: operations["compute-draw-place"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/draw.rolls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws rolls to scale with the pieces cut from them. */
+        post: operations["compute-draw-rolls"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1878,12 +1963,54 @@ export interface components {
             opens_h: number | null;
             state: string;
         };
+        CuttingBands: {
+            /** Format: int64 */
+            join_clear_mm: number;
+            /** Format: int64 */
+            lap_mm: number;
+            /** Format: int64 */
+            min_piece_mm: number;
+            offcuts_mm?: number[];
+            /** Format: int64 */
+            roll_mm: number;
+            runs: components["schemas"]["CuttingRun"][];
+        };
         CuttingCovered: {
             lengths_mm: number[];
             /** Format: double */
             roll_area_m2: number;
             /** Format: int64 */
             strips: number;
+        };
+        CuttingCut: {
+            from: components["schemas"]["CuttingFrom"] | null;
+            /** Format: int64 */
+            joins: number;
+            /** Format: int64 */
+            longest_offcut_mm: number;
+            /** Format: int64 */
+            lower_bound_rolls: number;
+            plan: components["schemas"]["CuttingRoll"][];
+            proven: components["schemas"]["CuttingProven"];
+            /** Format: int64 */
+            rolls: number;
+            /** Format: int64 */
+            steps: number;
+        };
+        CuttingFrom: {
+            best: components["schemas"]["CuttingRoll"][];
+            levels: components["schemas"]["CuttingLevel"][];
+            /** Format: int64 */
+            steps: number;
+        };
+        CuttingHole: {
+            /** Format: double */
+            across_mm: number;
+            /** Format: double */
+            along_mm: number;
+            /** Format: double */
+            diameter_mm: number;
+            fitting: string;
         };
         CuttingLayer: {
             /** Format: double */
@@ -1904,6 +2031,62 @@ export interface components {
             third_layer?: components["schemas"]["CuttingLayer"];
             warn?: boolean;
         };
+        CuttingLevel: {
+            /** Format: int64 */
+            joins: number;
+            partial?: boolean;
+            /** Format: int64 */
+            rolls: number;
+            trail: number[];
+        };
+        CuttingPiece: {
+            /** Format: int64 */
+            from_mm: number;
+            /** Format: int64 */
+            run: number;
+            /** Format: int64 */
+            to_mm: number;
+        };
+        CuttingProven: {
+            joins: boolean;
+            longest_offcut: boolean;
+            rolls: boolean;
+        };
+        CuttingRoll: {
+            /** Format: int64 */
+            length_mm: number;
+            /** Format: int64 */
+            offcut: number;
+            pieces: components["schemas"]["CuttingPiece"][];
+            /** Format: int64 */
+            rest_mm: number;
+        };
+        CuttingRun: {
+            keep_clear_at_mm?: number[];
+            /** Format: int64 */
+            length_mm: number;
+            whole?: boolean;
+        };
+        CuttingSeam: {
+            from_mm: number[];
+            surface: string;
+            to_mm: number[];
+        };
+        CuttingStrip: {
+            along: string;
+            from_mm: number[];
+            holes: components["schemas"]["CuttingHole"][];
+            /** Format: int64 */
+            layer: number;
+            /** Format: double */
+            length_mm: number;
+            /** Format: int64 */
+            row: number;
+            surface: string;
+            to_mm: number[];
+            /** Format: double */
+            width_mm: number;
+        };
         CuttingStrips: {
             /** Format: int64 */
             end_laps: number;
@@ -1917,6 +2100,34 @@ export interface components {
             side_laps: number;
             /** Format: int64 */
             strips: number;
+        };
+        CuttingWork: {
+            rolls: components["schemas"]["CuttingWorkRoll"][];
+        };
+        CuttingWorkPiece: {
+            again: boolean;
+            /** Format: int64 */
+            from_mm: number;
+            id: string;
+            label: string;
+            /** Format: int64 */
+            length_mm: number;
+            /** Format: int64 */
+            run: number;
+            /** Format: int64 */
+            start_mm: number;
+            state: string;
+            /** Format: int64 */
+            to_mm: number;
+        };
+        CuttingWorkRoll: {
+            /** Format: int64 */
+            length_mm: number;
+            /** Format: int64 */
+            offcut: number;
+            pieces: components["schemas"]["CuttingWorkPiece"][];
+            /** Format: int64 */
+            rest_mm: number;
         };
         DrawBox: {
             /** Format: double */
@@ -1975,6 +2186,7 @@ export interface components {
             next_piece?: string;
             pieces?: components["schemas"]["LogbookPieceLook"][];
             selected?: string[];
+            sewn?: components["schemas"]["DrawSewn"][];
             spot?: components["schemas"]["DrawSpot"];
             view: components["schemas"]["DrawView"];
             way?: components["schemas"]["LogbookSpot"][];
@@ -1988,6 +2200,14 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        DrawRollsInputs: {
+            large?: boolean;
+            list: components["schemas"]["TakeoffCutList"];
+            lit?: string;
+            next?: string;
+            view: components["schemas"]["DrawView"];
+            work: components["schemas"]["CuttingWork"];
         };
         DrawRunInputs: {
             asking?: string;
@@ -2010,6 +2230,10 @@ export interface components {
         DrawSectionInputs: {
             layers: components["schemas"]["ChoiceLayer"][];
             view: components["schemas"]["DrawView"];
+        };
+        DrawSewn: {
+            state: string;
+            want: components["schemas"]["TakeoffWant"];
         };
         DrawShelfInputs: {
             lines: components["schemas"]["TakeoffShopping"][];
@@ -2036,6 +2260,7 @@ export interface components {
             next_piece?: string;
             pieces?: components["schemas"]["LogbookPieceLook"][];
             selected?: string[];
+            sewn?: components["schemas"]["DrawSewn"][];
             spot?: components["schemas"]["DrawSpot"];
             typed: {
                 [key: string]: string;
@@ -2296,6 +2521,18 @@ export interface components {
             count: number;
             opened?: string;
         };
+        LogbookCutLook: {
+            began: boolean;
+            entry: string;
+            kept: boolean;
+            /** Format: int64 */
+            left: number;
+            /** Format: int64 */
+            of: number;
+            rests: number[];
+            rolls: components["schemas"]["CuttingWorkRoll"][];
+            sheet: string;
+        };
         LogbookDeviation: {
             args?: {
                 [key: string]: unknown;
@@ -2377,6 +2614,15 @@ export interface components {
             until: string;
             why: string;
         };
+        LogbookOffcut: {
+            area: string;
+            cut: string;
+            id: string;
+            /** Format: int64 */
+            length_mm: number;
+            sheet: string;
+            taken: string;
+        };
         LogbookPaperUsed: {
             language?: string;
             name: string;
@@ -2407,7 +2653,10 @@ export interface components {
             sha256: string;
         };
         LogbookPieceLook: {
+            /** Format: int64 */
+            bed: number;
             bedded: boolean;
+            cut: boolean;
             id: string;
             kind: string;
             /** Format: double */
@@ -2744,6 +2993,21 @@ export interface components {
             id: string;
             name: string;
         };
+        OpsBandsIn: {
+            from?: components["schemas"]["CuttingFrom"];
+            /** Format: int64 */
+            join_clear_mm: number;
+            /** Format: int64 */
+            lap_mm: number;
+            /** Format: int64 */
+            min_piece_mm: number;
+            offcuts_mm?: number[];
+            /** Format: int64 */
+            roll_mm: number;
+            runs: components["schemas"]["CuttingRun"][];
+            /** Format: int64 */
+            steps?: number;
+        };
         OpsBasinIn: {
             axis: components["schemas"]["WetareaAxis"];
             boxes?: components["schemas"]["WetareaBox"][];
@@ -2915,6 +3179,25 @@ export interface components {
             /** Format: double */
             per_m2: number;
             surface_groups_m2: number[];
+        };
+        OpsCutLayoutIn: {
+            area: string;
+            entries: unknown[];
+            /** Format: date-time */
+            now: string;
+        };
+        OpsCutStartIn: {
+            numbers: number[];
+            plan: components["schemas"]["CuttingRoll"][];
+            /** Format: int64 */
+            roll_mm: number;
+        };
+        OpsCutTableIn: {
+            list: components["schemas"]["TakeoffCutList"];
+            work: components["schemas"]["CuttingWork"];
+        };
+        OpsCutTableOut: {
+            csv: string;
         };
         OpsDensityIn: {
             /** Format: double */
@@ -3213,6 +3496,7 @@ export interface components {
             deviations: components["schemas"]["LogbookDeviation"][];
             id: string;
             name: string;
+            offcuts: components["schemas"]["LogbookOffcut"][];
             patterns: components["schemas"]["LogbookPatternKept"][];
             people: components["schemas"]["LogbookPerson"][];
             profiles: components["schemas"]["RulesProfile"][];
@@ -3256,6 +3540,28 @@ export interface components {
         OpsKOut: {
             /** Format: double */
             tolerance_k: number;
+        };
+        OpsLayout: {
+            lists: components["schemas"]["OpsLayoutOne"][];
+            name: string;
+            plan: string;
+            sample: boolean;
+        };
+        OpsLayoutOne: {
+            bands: components["schemas"]["CuttingBands"];
+            cut: components["schemas"]["LogbookCutLook"] | null;
+            fault: components["schemas"]["FaultFault"] | null;
+            laps_clear: boolean;
+            /** Format: int64 */
+            layers: number;
+            name: string;
+            offcuts: components["schemas"]["LogbookOffcut"][];
+            role: string;
+            sample: boolean;
+            sheet: string;
+            wants: components["schemas"]["TakeoffWant"][];
+            /** Format: double */
+            width_mm: number;
         };
         OpsLeastIn: {
             as_difference?: boolean;
@@ -3306,6 +3612,7 @@ export interface components {
             coats: components["schemas"]["LogbookCoatLook"][];
             comb: number[];
             conflicts: components["schemas"]["LogbookConflict"][];
+            cuts: components["schemas"]["LogbookCutLook"][];
             deviations: components["schemas"]["LogbookDeviation"][];
             earlier_tests: components["schemas"]["LogbookTestLook"][];
             gates: components["schemas"]["WetareaGate"][];
@@ -4234,6 +4541,20 @@ export interface components {
             /** Format: double */
             wft_per_coat_mm: number;
         };
+        TakeoffCutList: {
+            bands: components["schemas"]["CuttingBands"];
+            fault: components["schemas"]["FaultFault"] | null;
+            laps_clear: boolean;
+            /** Format: int64 */
+            layers: number;
+            name: string;
+            role: string;
+            sample: boolean;
+            sheet: string;
+            wants: components["schemas"]["TakeoffWant"][];
+            /** Format: double */
+            width_mm: number;
+        };
         TakeoffFillet: {
             /** Format: double */
             mass_kg: number;
@@ -4264,7 +4585,6 @@ export interface components {
             need: components["schemas"]["FigureFigure"] | null;
             outside: boolean;
             part?: string;
-            pieces_mm?: number[];
             places: string[];
             portions: components["schemas"]["TakeoffPortion"][];
             reason?: string;
@@ -4313,6 +4633,8 @@ export interface components {
             size: number;
         };
         TakeoffPiece: {
+            /** Format: int64 */
+            bed: number;
             id: string;
             kind: string;
             /** Format: double */
@@ -4383,7 +4705,6 @@ export interface components {
             outside: boolean;
             packs: components["schemas"]["TakeoffPacks"][];
             part?: string;
-            pieces_mm?: number[];
             places: string[];
             portions: components["schemas"]["TakeoffPortion"][];
             reason?: string;
@@ -4413,6 +4734,24 @@ export interface components {
             sheet: string;
             /** Format: double */
             used: number;
+        };
+        TakeoffWant: {
+            /** Format: int64 */
+            bed: number;
+            clear_at_mm: number[];
+            /** Format: double */
+            disc_mm: number;
+            id: string;
+            kind: string;
+            /** Format: double */
+            length_mm: number;
+            /** Format: int64 */
+            number: number;
+            place: string;
+            seam: components["schemas"]["CuttingSeam"] | null;
+            strip: components["schemas"]["CuttingStrip"] | null;
+            /** Format: double */
+            width_mm: number;
         };
         UnitsMeasure: {
             typed: string;
@@ -5292,6 +5631,102 @@ export interface operations {
             };
         };
     };
+    "compute-cut-layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsCutLayoutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsLayout"];
+                };
+            };
+        };
+    };
+    "compute-cut-start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsCutStartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingWork"];
+                };
+            };
+        };
+    };
+    "compute-cut-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsCutTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsCutTableOut"];
+                };
+            };
+        };
+    };
+    "compute-cutting-bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsBandsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuttingCut"];
+                };
+            };
+        };
+    };
     "compute-cutting-floor": {
         parameters: {
             query?: never;
@@ -5432,6 +5867,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DrawSpot"];
+                };
+            };
+        };
+    };
+    "compute-draw-rolls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawRollsInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
                 };
             };
         };

@@ -134,6 +134,7 @@ const formats: Record<string, (value: unknown) => string> = {
   place: (v) => place(String(v)),
   option: (v) => optionName(String(v)),
   product: (v) => say(`product.${String(v)}`),
+  cut_state: (v) => say(`cut_state.${String(v)}`),
   money: (v) => money(Number(v)),
   letter: (v) => String(v).toUpperCase(),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),

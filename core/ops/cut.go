@@ -1,0 +1,132 @@
+package ops
+
+import (
+	"encoding/csv"
+	"encoding/json"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"dusha/core/cutting"
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/core/takeoff"
+)
+
+// Cuts are the operations of cutting beside the rule itself.
+func Cuts() []Op {
+	return []Op{
+		Make("cut.layout", "What an area's plan cuts from each product, and what became of it.", cutLayout),
+		Make("cut.start", "Takes a plan of rolls to work: pieces with their labels, in cutting order.", cutStart),
+		Make("cut.table", "Writes what is cut as CSV.", cutTable),
+	}
+}
+
+type cutLayoutIn struct {
+	Book
+	Area string    `json:"area"`
+	Now  time.Time `json:"now"`
+}
+
+// Layout is all that an area cuts.
+type Layout struct {
+	Name   string      `json:"name"`
+	Plan   string      `json:"plan"` // id of the plan entry; "" without a plan
+	Sample bool        `json:"sample"`
+	Lists  []LayoutOne `json:"lists"`
+}
+
+// LayoutOne is one product of a layout.
+type LayoutOne struct {
+	takeoff.CutList
+	Offcuts []logbook.Offcut `json:"offcuts"` // that lie there, in the order of the bands' offcuts
+	Cut     *logbook.CutLook `json:"cut"`     // the plan that was kept
+}
+
+func cutLayout(in cutLayoutIn) (Layout, error) {
+	return LayoutOf(in.Entries, in.Area, in.Now)
+}
+
+// LayoutOf lists what is cut for an area of a job's entries.
+func LayoutOf(texts []json.RawMessage, area string, now time.Time) (Layout, error) {
+	entries, _ := Book{Entries: texts}.read()
+	job := logbook.OwnBook(entries)
+	folded := logbook.FoldArea(area, entries, job)
+	if folded.Name == "" {
+		return Layout{}, fault.At("area", "area.unknown")
+	}
+	look := folded.At(now)
+	out := Layout{Name: look.Name, Lists: []LayoutOne{}}
+	if folded.Takeoff == nil {
+		return out, nil
+	}
+	out.Plan, out.Sample = look.PlanID, look.Plan.Sample
+	for _, list := range folded.CutLists() {
+		one := LayoutOne{CutList: list, Offcuts: []logbook.Offcut{}}
+		for i := range look.Cuts {
+			if look.Cuts[i].Sheet == list.Sheet {
+				one.Cut = &look.Cuts[i]
+			}
+		}
+		one.Bands.Offcuts = nil
+		for _, o := range job.Offcuts {
+			if o.Sheet == list.Sheet && o.Taken == "" {
+				one.Offcuts = append(one.Offcuts, o)
+				one.Bands.Offcuts = append(one.Bands.Offcuts, o.Length)
+			}
+		}
+		out.Lists = append(out.Lists, one)
+	}
+	return out, nil
+}
+
+type cutStartIn struct {
+	Plan    []cutting.Roll `json:"plan"`
+	Numbers []int          `json:"numbers"` // of the runs
+	Roll    int            `json:"roll_mm"`
+}
+
+func cutStart(in cutStartIn) (cutting.Work, error) {
+	return cutting.Start(in.Plan, in.Numbers, in.Roll), nil
+}
+
+type cutTableIn struct {
+	List takeoff.CutList `json:"list"`
+	Work cutting.Work    `json:"work"`
+}
+
+type cutTableOut struct {
+	CSV string `json:"csv"`
+}
+
+// cutTable writes one line a piece, in cutting order, and one for the rest of each roll.
+func cutTable(in cutTableIn) (cutTableOut, error) {
+	var b strings.Builder
+	w := csv.NewWriter(&b)
+	write := func(cells ...string) { _ = w.Write(cells) } // a builder takes all
+	write("roll", "from_offcut", "roll_length_mm", "piece", "state", "start_mm", "length_mm", "width_mm", "place", "kind", "layer", "row", "holes_along_across_diameter_mm")
+	for i, roll := range in.Work.Rolls {
+		head := []string{strconv.Itoa(i + 1), strconv.FormatBool(roll.Offcut >= 0), strconv.Itoa(roll.Length)}
+		for _, p := range roll.Pieces {
+			if p.Run < 0 || p.Run >= len(in.List.Wants) {
+				return cutTableOut{}, fault.At("work", "cutting.wrong.no_such_run", "run", p.Run+1)
+			}
+			want := in.List.Wants[p.Run]
+			layer, row, holes := "", "", []string{}
+			if s := want.Strip; s != nil {
+				layer, row = strconv.Itoa(s.Layer), strconv.Itoa(s.Row)
+				for _, h := range s.Holes {
+					holes = append(holes, mm(h.Along)+"/"+mm(h.Across)+"/"+mm(h.Diameter))
+				}
+			}
+			write(append(slices.Clone(head), p.Label, p.State, strconv.Itoa(p.Start), strconv.Itoa(p.Length), mm(want.Width), want.Place, want.Kind, layer, row, strings.Join(holes, " "))...)
+		}
+		write(append(slices.Clone(head), "", "rest", strconv.Itoa(roll.Length-roll.Rest), strconv.Itoa(roll.Rest), mm(in.List.Width), "", "", "", "", "")...)
+	}
+	w.Flush()
+	return cutTableOut{b.String()}, nil
+}
+
+// mm writes a length in whole mm.
+func mm(v float64) string { return strconv.FormatFloat(v, 'f', 0, 64) }
