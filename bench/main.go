@@ -31,6 +31,13 @@ import (
 )
 
 func main() {
+	if len(os.Args) > 1 && os.Args[1] == "cutting-set" {
+		if err := writeCuttingSet(); err != nil {
+			fmt.Fprintln(os.Stderr, "bench:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if err := run(context.Background()); err != nil {
 		fmt.Fprintln(os.Stderr, "bench:", err)
 		os.Exit(1)
@@ -52,6 +59,9 @@ func run(ctx context.Context) error {
 		return err
 	}
 	if err := packing(); err != nil {
+		return err
+	}
+	if err := cuttings(); err != nil {
 		return err
 	}
 	if err := throughWebAssembly(); err != nil {

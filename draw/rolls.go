@@ -10,12 +10,12 @@ import (
 
 // RollsInputs ask for the rolls of one product with the pieces cut from them.
 type RollsInputs struct {
-	Work  cutting.Work    `json:"work"`
-	List  takeoff.CutList `json:"list"`
-	Lit   string          `json:"lit,omitempty"`  // id of the want that is touched
-	Next  string          `json:"next,omitempty"` // id of the piece to cut next
-	View  View            `json:"view"`
-	Large bool            `json:"large,omitempty"` // for paper on the wall
+	Work  cutting.Work   `json:"work"`
+	Wants []takeoff.Want `json:"wants"`          // what the pieces are for
+	Lit   string         `json:"lit,omitempty"`  // id of the want that is touched
+	Next  string         `json:"next,omitempty"` // id of the piece to cut next
+	View  View           `json:"view"`
+	Bare  bool           `json:"bare,omitempty"` // without the line of words over each roll
 }
 
 // Room of a roll, px.
@@ -24,9 +24,10 @@ const (
 	rollTall   = 46.0  // of the band itself
 	rollGap    = 18.0  // to the next
 	rollSlant  = 12.0  // of a cut
-	rollScale  = 0.07  // px a mm at least: 0.40 m can be touched
-	rollWord   = 104.0 // a piece as long takes its length beside its number
-	rollNumber = 26.0
+	rollScale  = 0.14  // px a mm at least: 0.40 m can be touched
+	rollWord   = 108.0 // a piece as long takes its length beside its number
+	rollNumber = 30.0
+	rollSmall  = 16.0 // over a roll for the numbers of short pieces
 )
 
 // Rolls draws every roll to scale, its pieces in cutting order with slanted cuts. A roll longer than
@@ -48,13 +49,17 @@ func Rolls(in RollsInputs) (Drawing, error) {
 		if roll.Offcut >= 0 {
 			key = "rolls.offcut"
 		}
-		d.text("roll_head", wetarea.Point{left, y + rollHead - 9}, "start", key, "roll", i+1, "length", float64(roll.Length), "n", len(roll.Pieces), "rest", float64(roll.Rest))
-		y += rollHead
+		if in.Bare {
+			y += rollSmall
+		} else {
+			d.text("roll_head", wetarea.Point{left, y + rollHead - 9}, "start", key, "roll", i+1, "length", float64(roll.Length), "rest", float64(roll.Rest))
+			y += rollHead
+		}
 		x := 0.0
 		lines := 0
 		newLine := func() {
 			x, lines = 0, lines+1
-			y += rollTall + 8
+			y += rollTall + rollSmall
 		}
 		for _, p := range roll.Pieces {
 			w := float64(p.Length) * scale
@@ -71,7 +76,7 @@ func Rolls(in RollsInputs) (Drawing, error) {
 			}
 			w = min(w, wide-x)
 			d.path("roll_rest", true, slanted(left+x, y, w, x == 0, true)...)
-			if w > rollNumber {
+			if w > rollWord+rollSlant {
 				d.text("roll_word", wetarea.Point{left + x + w/2 + rollSlant/2, y + rollTall/2 + 6}, "middle", "rolls.rest", "length", float64(roll.Rest))
 			}
 			d.Twin = append(d.Twin, words("twin.rolls.rest", "roll", i+1, "length", float64(roll.Rest)))
@@ -104,8 +109,8 @@ func (d *Drawing) rollPiece(in RollsInputs, roll int, p cutting.WorkPiece, x, y,
 	outline := slanted(x, y, w, first, false)
 	d.path(style, true, outline...)
 	var want takeoff.Want
-	if p.Run >= 0 && p.Run < len(in.List.Wants) {
-		want = in.List.Wants[p.Run]
+	if p.Run >= 0 && p.Run < len(in.Wants) {
+		want = in.Wants[p.Run]
 	}
 	if in.Lit != "" && want.ID == in.Lit {
 		d.path("roll_lit", true, outline...)

@@ -107,7 +107,6 @@ func (t *task) ways(run, joins int) (ways [][]span, all bool) {
 type cutRun struct {
 	run, way int
 	joins    []span // where its overlaps begin
-	first    int    // its first piece
 }
 
 // part is a piece of a run that is cut; how long it is, is settled last.
@@ -132,6 +131,7 @@ type search struct {
 	partial  bool // some run had too many ways
 	cuts     []cutRun
 	parts    []part
+	lengths  []int // of the cut runs, laps included
 	whole    []int // runs in one piece, longest first
 	left     []int // sum of the lengths from here on
 	at       []int // roll of each
@@ -272,12 +272,13 @@ func (s *search) chooseCuts(from, joins int) bool {
 
 // lay sets out the parts and the whole runs of a choice of cuts.
 func (s *search) lay() bool {
-	s.parts, s.whole, s.left = s.parts[:0], s.whole[:0], s.left[:0]
+	s.parts, s.whole, s.left, s.lengths = s.parts[:0], s.whole[:0], s.left[:0], s.lengths[:0]
 	isCut := map[int]bool{}
 	for c := range s.cuts {
 		cut := &s.cuts[c]
-		isCut[cut.run], cut.first = true, len(s.parts)
+		isCut[cut.run] = true
 		last := len(cut.joins)
+		s.lengths = append(s.lengths, s.Runs[cut.run].Length+last*s.Lap)
 		for k := 0; k <= last; k++ {
 			p := part{cut: c, number: k, bin: -1}
 			switch {
@@ -313,11 +314,14 @@ func (s *search) lay() bool {
 
 // placePart puts a part in a roll; two parts that follow each other never share one.
 func (s *search) placePart(k int) bool {
+	if k > 0 && (k == len(s.parts) || s.parts[k].number == 0) && !s.groups(k) {
+		return true // the runs that are placed do not fit
+	}
 	if k == len(s.parts) {
-		if !s.groups() {
-			return true
+		if k == 0 {
+			s.groups(0)
 		}
-		return s.placeWhole(0)
+		return !s.settles() || s.placeWhole(0)
 	}
 	if !s.step() {
 		return false
@@ -351,32 +355,42 @@ func (s *search) likeEmptyBefore(b int) bool {
 	return false
 }
 
-// groups joins the rolls that share cut runs; false: the cut runs alone do not fit.
-func (s *search) groups() bool {
+// groups joins the rolls that share cut runs, as far as parts are placed; false: the cut runs alone
+// do not fit.
+func (s *search) groups(placed int) bool {
 	for b, length := range s.caps {
 		s.group[b], s.slack[b] = b, length
 	}
-	for i := range s.parts {
-		p := s.parts[i]
-		if p.number > 0 {
-			one, other := s.group[s.parts[i-1].bin], s.group[p.bin]
-			if one != other {
-				for b := range s.group {
-					if s.group[b] == other {
-						s.group[b] = one
-					}
-				}
-				s.slack[one] += s.slack[other]
-			}
+	find := func(b int) int {
+		for s.group[b] != b {
+			s.group[b] = s.group[s.group[b]]
+			b = s.group[b]
+		}
+		return b
+	}
+	for i := range s.parts[:placed] {
+		p := &s.parts[i]
+		if p.number == 0 {
+			s.slack[find(p.bin)] -= s.lengths[p.cut]
+			continue
+		}
+		one, other := find(s.parts[i-1].bin), find(p.bin)
+		if one != other {
+			s.group[other] = one
+			s.slack[one] += s.slack[other]
 		}
 	}
-	for _, cut := range s.cuts {
-		g := s.group[s.parts[cut.first].bin]
-		s.slack[g] -= s.Runs[cut.run].Length + len(cut.joins)*s.Lap
-		if s.slack[g] < 0 {
+	for b := range s.group {
+		s.group[b] = find(b)
+		if s.group[b] == b && s.slack[b] < 0 {
 			return false
 		}
 	}
+	return true
+}
+
+// settles tells whether the joins of all cut runs can be placed at once.
+func (s *search) settles() bool {
 	if len(s.cuts) == 0 {
 		return true
 	}
@@ -514,9 +528,9 @@ func (s *search) leaf() {
 // settle asks whether joins can be placed so that every roll has room for its parts, with as
 // little as possible in one of them (none: -1): how much that is.
 func (s *search) settle(lean, leanRoom int) (least int, fits bool) {
-	const extra = 8 // a network takes as long as some nodes
 	if s.moved {
-		s.steps += extra
+		const each = 4 // a network takes as long as some nodes
+		s.steps += each * len(s.parts)
 	}
 	f, need, _ := s.pipes(lean, leanRoom)
 	missing := need - f.send(above, below)
@@ -576,7 +590,7 @@ func (s *search) pipes(lean, leanRoom int) (f *flow, need int, parts []int) {
 		cut := s.cuts[p.cut]
 		node := firstBin + len(s.caps) + i
 		if p.number == len(cut.joins) {
-			all := s.Runs[cut.run].Length + len(cut.joins)*s.Lap
+			all := s.lengths[p.cut]
 			f.pipe(above, node, all)
 			need, total = need+all, total+all
 		}

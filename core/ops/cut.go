@@ -92,8 +92,9 @@ func cutStart(in cutStartIn) (cutting.Work, error) {
 }
 
 type cutTableIn struct {
-	List takeoff.CutList `json:"list"`
-	Work cutting.Work    `json:"work"`
+	Wants []takeoff.Want `json:"wants"`
+	Width float64        `json:"width_mm"` // of the roll
+	Work  cutting.Work   `json:"work"`
 }
 
 type cutTableOut struct {
@@ -109,10 +110,10 @@ func cutTable(in cutTableIn) (cutTableOut, error) {
 	for i, roll := range in.Work.Rolls {
 		head := []string{strconv.Itoa(i + 1), strconv.FormatBool(roll.Offcut >= 0), strconv.Itoa(roll.Length)}
 		for _, p := range roll.Pieces {
-			if p.Run < 0 || p.Run >= len(in.List.Wants) {
+			if p.Run < 0 || p.Run >= len(in.Wants) {
 				return cutTableOut{}, fault.At("work", "cutting.wrong.no_such_run", "run", p.Run+1)
 			}
-			want := in.List.Wants[p.Run]
+			want := in.Wants[p.Run]
 			layer, row, holes := "", "", []string{}
 			if s := want.Strip; s != nil {
 				layer, row = strconv.Itoa(s.Layer), strconv.Itoa(s.Row)
@@ -122,7 +123,7 @@ func cutTable(in cutTableIn) (cutTableOut, error) {
 			}
 			write(append(slices.Clone(head), p.Label, p.State, strconv.Itoa(p.Start), strconv.Itoa(p.Length), mm(want.Width), want.Place, want.Kind, layer, row, strings.Join(holes, " "))...)
 		}
-		write(append(slices.Clone(head), "", "rest", strconv.Itoa(roll.Length-roll.Rest), strconv.Itoa(roll.Rest), mm(in.List.Width), "", "", "", "", "")...)
+		write(append(slices.Clone(head), "", "rest", strconv.Itoa(roll.Length-roll.Rest), strconv.Itoa(roll.Rest), mm(in.Width), "", "", "", "", "")...)
 	}
 	w.Flush()
 	return cutTableOut{b.String()}, nil

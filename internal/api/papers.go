@@ -14,6 +14,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
+	"dusha/core/ops"
 	"dusha/internal/dossier"
 	"dusha/internal/exchange"
 	"dusha/internal/store"
@@ -25,6 +26,10 @@ func (h handlers) registerPapers(api huma.API) {
 		OperationID: "get-dossier", Method: http.MethodGet, Path: "/api/jobs/{job}/areas/{area}/dossier.pdf", Summary: "Dossier of a wet area as PDF",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
 	}, h.dossier)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-cut-card", Method: http.MethodGet, Path: "/api/jobs/{job}/areas/{area}/cut-card.pdf", Summary: "Cut card of a wet area as PDF, in large type",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
+	}, h.cutCard)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-bundle", Method: http.MethodGet, Path: "/api/jobs/{job}/bundle.json", Summary: "All entries of a job with their chain",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/json": {}}}},
@@ -87,6 +92,23 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
 	return paper("application/pdf", "inline", b.Look.Name, pdf.Bytes()), nil
+}
+
+func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error) {
+	kept, _, err := h.book(ctx, in.Job)
+	if err != nil {
+		return nil, err
+	}
+	now := time.Now().UTC().Truncate(time.Second)
+	layout, err := ops.LayoutOf(textsOf(kept), in.Area, now)
+	if err != nil {
+		return nil, problem(h.Log, http.StatusNotFound, err)
+	}
+	var pdf bytes.Buffer
+	if err := dossier.WriteCutCard(&pdf, layout, now); err != nil {
+		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	}
+	return paper("application/pdf", "inline", "cut-card-"+layout.Name, pdf.Bytes()), nil
 }
 
 // photosOf reads the pictures that a history names and that are kept.

@@ -32,6 +32,12 @@ export const router = createRouter({
       props: true,
     },
     {
+      path: '/job/:job/cut/:area',
+      name: 'cut',
+      component: () => import('./views/cut/CutView.vue'),
+      props: true,
+    },
+    {
       path: '/job/:job/area/:area/:stage?',
       name: 'area',
       component: () => import('./views/area/AreaView.vue'),

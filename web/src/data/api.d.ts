@@ -1670,6 +1670,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/areas/{area}/cut-card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cut card of a wet area as PDF, in large type */
+        get: operations["get-cut-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/areas/{area}/dossier.pdf": {
         parameters: {
             query?: never;
@@ -2202,11 +2219,11 @@ export interface components {
             y: number;
         };
         DrawRollsInputs: {
-            large?: boolean;
-            list: components["schemas"]["TakeoffCutList"];
+            bare?: boolean;
             lit?: string;
             next?: string;
             view: components["schemas"]["DrawView"];
+            wants: components["schemas"]["TakeoffWant"][];
             work: components["schemas"]["CuttingWork"];
         };
         DrawRunInputs: {
@@ -3193,7 +3210,9 @@ export interface components {
             roll_mm: number;
         };
         OpsCutTableIn: {
-            list: components["schemas"]["TakeoffCutList"];
+            wants: components["schemas"]["TakeoffWant"][];
+            /** Format: double */
+            width_mm: number;
             work: components["schemas"]["CuttingWork"];
         };
         OpsCutTableOut: {
@@ -4540,20 +4559,6 @@ export interface components {
             wet_total_mm: number;
             /** Format: double */
             wft_per_coat_mm: number;
-        };
-        TakeoffCutList: {
-            bands: components["schemas"]["CuttingBands"];
-            fault: components["schemas"]["FaultFault"] | null;
-            laps_clear: boolean;
-            /** Format: int64 */
-            layers: number;
-            name: string;
-            role: string;
-            sample: boolean;
-            sheet: string;
-            wants: components["schemas"]["TakeoffWant"][];
-            /** Format: double */
-            width_mm: number;
         };
         TakeoffFillet: {
             /** Format: double */
@@ -7716,6 +7721,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobsOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-cut-card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                area: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description Error */

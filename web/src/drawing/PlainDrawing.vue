@@ -14,8 +14,10 @@ type Ask =
   | ({ kind: 'section' } & Pick<Schemas['DrawSectionInputs'], 'layers'>)
   | ({ kind: 'film' } & Pick<Schemas['DrawFilmInputs'], 'film'>)
   | ({ kind: 'shelf' } & Pick<Schemas['DrawShelfInputs'], 'lines' | 'lit'>)
+  | ({ kind: 'rolls' } & Pick<Schemas['DrawRollsInputs'], 'work' | 'wants' | 'lit' | 'next'>)
 
-const props = defineProps<{ input: Ask; label: string; mini?: boolean }>()
+/** grow: as high as what is drawn; else it fills its host. */
+const props = defineProps<{ input: Ask; label: string; mini?: boolean; grow?: boolean }>()
 const emit = defineEmits<{ pick: [id: string] }>()
 
 const at = ref(-1)
@@ -28,10 +30,13 @@ function made(view: Schemas['DrawView']): Promise<Schemas['DrawDrawing']> {
   if (kind === 'section') return call('draw.section', { ...(input as Schemas['DrawSectionInputs']), view })
   if (kind === 'film') return call('draw.film', { ...(input as Schemas['DrawFilmInputs']), view })
   if (kind === 'shelf') return call('draw.shelf', { ...(input as Schemas['DrawShelfInputs']), view })
+  if (kind === 'rolls') return call('draw.rolls', { ...(input as Schemas['DrawRollsInputs']), view })
   return call('draw.scale', { ...(input as Schemas['DrawScaleInputs']), view })
 }
 
 const host = ref<HTMLElement>()
+const svg = ref<SVGSVGElement>()
+defineExpose({ svg })
 const { drawing, box } = useDrawing(host, () => JSON.stringify(props.input), made)
 const twin = computed(() => (drawing.value?.twin ?? []).map((line) => say(line.key, line.args)))
 
@@ -55,9 +60,11 @@ const looks = Object.fromEntries(
 </script>
 
 <template>
-  <div ref="host" class="flat" :class="{ mini }">
+  <div ref="host" class="flat" :class="{ mini }" :style="grow ? { height: `${drawing?.box.height ?? 60}px` } : {}">
     <svg
+      ref="svg"
       :viewBox="box"
+      data-mm-per-px="0.25"
       :style="looks"
       :role="mini ? 'img' : 'group'"
       :aria-label="label"

@@ -124,9 +124,14 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
               })
             }}
           </p>
-          <router-link class="outline narrow" :to="`/job/${area.job}/materials/${area.area}`">{{
-            say('materials.title')
-          }}</router-link>
+          <div class="links">
+            <router-link class="outline narrow" :to="`/job/${area.job}/materials/${area.area}`">{{
+              say('materials.title')
+            }}</router-link>
+            <router-link class="outline narrow" :to="`/job/${area.job}/cut/${area.area}`">{{
+              say('cut.open')
+            }}</router-link>
+          </div>
         </section>
         <div v-if="!plain && (step.never?.length || step.cautions?.length)" class="care">
           <template v-if="step.never?.length">
@@ -167,6 +172,11 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
 </template>
 
 <style scoped>
+.links {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
 .facts {
   display: grid;
   grid-template-columns: auto 1fr;

@@ -13,10 +13,12 @@ type Piece = Schemas['LogbookPieceLook']
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, record } = useArea()
+const { look, record, job, area } = useArea()
 
 const picked = ref('')
-const left = computed(() => look.value.pieces.filter((piece) => !piece.bedded))
+/** In the order in which they are bedded: each laps onto those before it. */
+const order = computed(() => [...look.value.pieces].sort((a, b) => a.bed - b.bed))
+const left = computed(() => order.value.filter((piece) => !piece.bedded))
 const next = computed<Piece | undefined>(() => left.value.find((piece) => piece.id === picked.value) ?? left.value[0])
 const then = computed(() => left.value.find((piece) => piece.id !== next.value?.id))
 const mayBed = computed(() => props.step.block?.kind !== 'hold')
@@ -37,7 +39,8 @@ async function bed(): Promise<void> {
   if (kept && last) emit('go', look.value.next.stage)
 }
 
-const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.value?.id ? 'next' : 'open')
+const state = (piece: Piece) =>
+  piece.bedded ? 'bedded' : piece.id === next.value?.id ? 'next' : piece.cut ? 'cut' : 'open'
 </script>
 
 <template>
@@ -59,7 +62,7 @@ const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.val
     </template>
     <BlockLine :step="step" />
     <ul>
-      <li v-for="piece in look.pieces" :key="piece.id">
+      <li v-for="piece in order" :key="piece.id">
         <button
           class="row piece"
           :class="{ chosen: piece.id === next?.id }"
@@ -87,6 +90,9 @@ const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.val
       </p>
       <p v-else>{{ say('bed.all') }}</p>
     </template>
+    <template #outline>
+      <router-link class="outline" :to="`/job/${job}/cut/${area}`">{{ say('cut.open') }}</router-link>
+    </template>
     <template #mitre>
       <MitreButton
         v-if="next && mayBed"
@@ -113,6 +119,9 @@ const state = (piece: Piece) => (piece.bedded ? 'bedded' : piece.id === next.val
   background:
     radial-gradient(circle at 3px 3px, var(--edge) 1px, transparent 1.3px) 0 0 / 6px 6px,
     var(--stone3);
+}
+.bar.cut {
+  background: var(--stone3);
 }
 .bar.bedded {
   background: var(--bedded);

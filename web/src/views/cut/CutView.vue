@@ -1,0 +1,381 @@
+<script setup lang="ts">
+// What is cut for an area, product by product: rolls to scale on one side, the net on the other. A
+// plan is kept, then ticked off piece by piece.
+import { computed, ref, shallowRef, watch } from 'vue'
+import { call, type Schemas } from '../../core/core'
+import { textsOf, useBook, type Look } from '../../data/book'
+import { saveFile, svgText } from '../../data/files'
+import { version } from '../../data/sync'
+import AppFrame from '../../parts/AppFrame.vue'
+import MitreButton from '../../parts/MitreButton.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import TheLedge from '../../parts/TheLedge.vue'
+import NetDrawing from '../../drawing/NetDrawing.vue'
+import PlainDrawing from '../../drawing/PlainDrawing.vue'
+import { say, sayFault } from '../../words/words'
+import CutPiece from './CutPiece.vue'
+import CutPlan from './CutPlan.vue'
+import { useCutting } from './useCutting'
+
+type List = Schemas['OpsLayoutOne']
+type Work = Schemas['CuttingWork']
+
+const props = defineProps<{ job: string; area: string }>()
+const book = useBook()
+const layout = shallowRef<Schemas['OpsLayout'] | null>(null)
+const look = shallowRef<Look | null>(null)
+const chosen = ref('')
+const picked = ref('')
+const asking = ref(false)
+const busy = ref(false)
+const { found, searching, refused, search, stop } = useCutting()
+
+watch(
+  [() => props.job, () => props.area, version],
+  async () => {
+    const now = new Date()
+    const texts = await textsOf(props.job)
+    look.value = await book.look(props.job, props.area, now)
+    layout.value = await call('cut.layout', { area: props.area, now: now.toISOString() }, texts)
+  },
+  { immediate: true },
+)
+
+const list = computed<List | null>(
+  () => layout.value?.lists.find((l) => l.sheet === chosen.value) ?? layout.value?.lists[0] ?? null,
+)
+/** Planned anew: the plan that was kept is left aside until another one is. */
+const anew = ref(false)
+const kept = computed(() => (anew.value ? null : (list.value?.cut ?? null)))
+watch(
+  () => list.value?.cut?.entry,
+  () => (anew.value = false),
+)
+const proposed = shallowRef<Work | null>(null)
+const work = computed<Work | null>(() => (kept.value ? { rolls: kept.value.rolls } : proposed.value))
+
+// A product without a plan is searched as soon as it is looked at, and again when what it asks changes.
+watch(
+  () => (list.value && !kept.value && !list.value.fault ? JSON.stringify(list.value.bands) : ''),
+  (bands) => {
+    proposed.value = null
+    picked.value = ''
+    asking.value = false
+    if (bands) void search(list.value!.bands)
+    else stop()
+  },
+)
+watch(found, async (cut) => {
+  const of = list.value
+  if (!cut || !of) return
+  proposed.value = await call('cut.start', {
+    plan: cut.plan,
+    numbers: of.wants.map((want) => want.number),
+    roll_mm: of.bands.roll_mm,
+  })
+})
+
+const pieces = computed(() => (work.value?.rolls ?? []).flatMap((roll) => roll.pieces))
+const open = computed(() => pieces.value.filter((p) => p.state === 'to_cut'))
+const at = computed(
+  () => pieces.value.find((p) => p.id === picked.value && p.state !== 'spoilt') ?? open.value[0] ?? null,
+)
+const then = computed(() => open.value.find((p) => p.id !== at.value?.id))
+const want = computed(() => (at.value ? (list.value?.wants[at.value.run] ?? null) : null))
+
+/** Touched on the roll: that piece. Touched on the net: the first piece of what lies there. */
+function pickOnNet(id: string): void {
+  const run = list.value?.wants.findIndex((w) => w.id === id) ?? -1
+  picked.value = pieces.value.find((p) => p.run === run && p.state !== 'spoilt')?.id ?? ''
+}
+watch(picked, () => (asking.value = false))
+
+const stateOf = (run: number) => {
+  const mine = pieces.value.filter((p) => p.run === run && p.state !== 'spoilt')
+  return mine.length && mine.every((p) => p.state === 'cut') ? 'cut' : 'to_cut'
+}
+const net = computed(() => {
+  const geometry = look.value?.geometry
+  if (!geometry || !list.value) return null
+  const next = want.value?.id ?? ''
+  const sewn = list.value.wants
+    .map((w, run) => ({ want: w, state: w.id === next ? 'next' : stateOf(run) }))
+    .filter(({ want: w }) => w.strip || w.seam)
+  if (sewn.length) return { area: geometry, layers: [], sewn }
+  const mine = new Set(list.value.wants.map((w) => w.id))
+  const cut = look.value!.pieces.filter((piece) => mine.has(piece.id))
+  return { area: geometry, layers: ['bands', 'numbers'], pieces: cut, next_piece: next }
+})
+
+async function keep(kind: string, body: unknown, said?: { key: string; args?: Record<string, unknown> }, own = false) {
+  const by = await book.who(look.value!.job)
+  if (!by) return false
+  await book.record({
+    kind,
+    body,
+    jobId: props.job,
+    by,
+    ...(own ? {} : { areaId: props.area }),
+    ...(said ? { say: said } : {}),
+  })
+  return true
+}
+
+/** One press at a time: a second one would record it twice. */
+async function once(what: () => Promise<void>): Promise<void> {
+  if (busy.value) return
+  busy.value = true
+  try {
+    await what()
+  } finally {
+    busy.value = false
+  }
+}
+
+const keepPlan = () =>
+  once(async () => {
+    const of = list.value
+    const cut = found.value
+    if (!of || !cut) return
+    stop()
+    if (!(await book.who(look.value!.job))) return
+    const used = new Set(cut.plan.filter((roll) => roll.offcut >= 0).map((roll) => of.offcuts[roll.offcut]!.id))
+    for (const offcut of used) await keep('offcut.taken', { offcut, area: props.area }, undefined, true)
+    await keep(
+      'cut.planned',
+      {
+        plan: layout.value!.plan,
+        sheet: of.sheet,
+        rolls: cut.plan,
+        offcuts: of.offcuts.map(({ id, length_mm }) => ({ id, length_mm })),
+      },
+      { key: 'cut.kept', args: { name: of.name } },
+    )
+  })
+
+const tick = () =>
+  once(async () => {
+    const piece = at.value
+    if (!kept.value || piece?.state !== 'to_cut') return
+    const said = { key: 'cut.ticked', args: { label: piece.label } }
+    if (await keep('cut.done', { cut: kept.value.entry, pieces: [piece.id] }, said)) picked.value = ''
+  })
+
+const spoil = () =>
+  once(async () => {
+    const piece = at.value
+    asking.value = false
+    if (!kept.value || !piece) return
+    const said = { key: 'cut.spoiled', args: { label: piece.label } }
+    await keep('cut.spoilt', { cut: kept.value.entry, piece: piece.id }, said)
+  })
+
+const keepRests = () =>
+  once(async () => {
+    const cut = kept.value
+    if (!cut || !(await book.who(look.value!.job))) return
+    for (const [i, length_mm] of cut.rests.entries()) {
+      const last = i === cut.rests.length - 1
+      const said = last ? { key: 'cut.rests.kept', args: { n: cut.rests.length } } : undefined
+      await keep('offcut.kept', { sheet: cut.sheet, length_mm, area: props.area, cut: cut.entry }, said, true)
+    }
+  })
+
+const rolls = ref<InstanceType<typeof PlainDrawing>>()
+const fileName = (ending: string) =>
+  `${say('cut.title')}-${layout.value!.name}-${list.value!.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-') +
+  `.${ending}`
+async function saveCsv(): Promise<void> {
+  const { csv } = await call('cut.table', {
+    wants: list.value!.wants,
+    width_mm: list.value!.width_mm,
+    work: work.value!,
+  })
+  saveFile(fileName('csv'), 'text/csv', csv)
+}
+const saveSvg = () =>
+  rolls.value?.svg && saveFile(fileName('svg'), 'image/svg+xml', svgText(rolls.value.svg, list.value!.name))
+const card = computed(() => `/api/jobs/${props.job}/areas/${props.area}/cut-card.pdf`)
+const print = () => window.print()
+</script>
+
+<template>
+  <AppFrame>
+    <template #spine><PlainSpine :job="props.job" /></template>
+    <template #title
+      ><h1>{{ say('cut.title') }}</h1></template
+    >
+    <template #line>{{ [layout?.name, list?.name].filter(Boolean).join(' · ') || say('cut.line') }}</template>
+    <div class="cut">
+      <div class="scroll rolls">
+        <div
+          v-if="(layout?.lists.length ?? 0) > 1"
+          class="products"
+          role="radiogroup"
+          :aria-label="say('cut.products')"
+        >
+          <button
+            v-for="one in layout!.lists"
+            :key="one.sheet"
+            class="outline narrow"
+            role="radio"
+            :aria-checked="one.sheet === list?.sheet"
+            :class="{ on: one.sheet === list?.sheet }"
+            @click="chosen = one.sheet"
+          >
+            {{ say(`product.${one.role}`) }}
+          </button>
+        </div>
+        <span v-if="layout?.sample" class="sample">{{ say('sample') }}</span>
+        <p v-if="!layout">{{ say('loading') }}</p>
+        <p v-else-if="!list" class="said">{{ say('cut.none') }}</p>
+        <template v-else>
+          <p v-if="list.fault" class="said" role="alert">{{ sayFault(list.fault) }}</p>
+          <p v-else-if="refused" class="said" role="alert">{{ refused }}</p>
+          <p v-if="!list.laps_clear" class="said">{{ say('cut.laps_over') }}</p>
+          <CutPlan
+            v-if="!kept && (found || searching)"
+            :found="found"
+            :searching="searching"
+            @stop="stop"
+            @search="search(list.bands, found)"
+          />
+          <PlainDrawing
+            v-if="work"
+            ref="rolls"
+            grow
+            :label="say('cut.roll_of') + ' ' + list.name"
+            :input="{ kind: 'rolls', work, wants: list.wants, lit: want?.id ?? '', next: at?.id ?? '' }"
+            @pick="(id) => (picked = id)"
+          />
+          <p class="small no-print">{{ say('cut.touch') }}</p>
+          <div v-if="work" class="acts">
+            <a class="outline narrow" :href="card" target="_blank" rel="noopener">{{ say('cut.card') }}</a>
+            <button class="outline narrow" @click="saveCsv">{{ say('cut.csv') }}</button>
+            <button class="outline narrow" @click="saveSvg">{{ say('cut.svg') }}</button>
+            <button class="outline narrow" @click="print">{{ say('cut.print') }}</button>
+            <button v-if="kept && !kept.began" class="outline narrow" @click="anew = true">
+              {{ say('cut.anew') }}
+            </button>
+          </div>
+          <p v-if="work && book.waiting" class="small">{{ say('cut.card.all_sent') }}</p>
+          <div v-if="list.offcuts.length && !kept" class="offcuts">
+            <h2 class="sub">{{ say('cut.offcuts') }}</h2>
+            <p v-for="offcut in list.offcuts" :key="offcut.id">
+              {{ say('cut.offcut', { length: offcut.length_mm }) }}
+            </p>
+          </div>
+        </template>
+      </div>
+      <div class="scroll side">
+        <div v-if="net" class="net-box">
+          <NetDrawing :name="layout?.name ?? ''" :taps="['piece']" :input="net" @pick="pickOnNet" />
+        </div>
+        <CutPiece v-if="at && want && list" :piece="at" :want="want" :list="list" />
+      </div>
+    </div>
+    <template #ledge>
+      <TheLedge>
+        <template #facts>
+          <p v-if="asking && at">{{ say('cut.spoil.ask', { label: at.label }) }}</p>
+          <p v-else-if="kept && open.length">
+            <strong class="count">{{ open.length }}</strong>
+            {{ say(open.length === 1 ? 'cut.left.one' : 'cut.left') }}
+          </p>
+          <p v-else-if="kept">{{ say('cut.all') }}</p>
+          <p v-else>{{ say('cut.line') }}</p>
+        </template>
+        <template #outline>
+          <button v-if="asking" class="outline" @click="asking = false">{{ say('cut.spoil.no') }}</button>
+          <button v-else-if="kept && at && (at.state === 'cut' || picked)" class="outline" @click="asking = true">
+            {{ say('cut.spoil') }}
+          </button>
+          <router-link v-else class="outline" :to="`/job/${props.job}/area/${props.area}`">{{
+            say('cut.to_area')
+          }}</router-link>
+        </template>
+        <template #mitre>
+          <MitreButton v-if="asking" :label="say('cut.spoil.yes')" @click="spoil" />
+          <MitreButton
+            v-else-if="kept && at?.state === 'to_cut'"
+            :label="say('cut.next', { label: at.label })"
+            :line="then ? say('cut.next.line', { label: then.label, length: then.length_mm }) : say('cut.last.line')"
+            @click="tick"
+          />
+          <MitreButton
+            v-else-if="kept && !open.length && kept.rests.length && !kept.kept"
+            :label="say('cut.rests')"
+            :line="say(kept.rests.length === 1 ? 'cut.rests.line.one' : 'cut.rests.line', { n: kept.rests.length })"
+            @click="keepRests"
+          />
+          <MitreButton
+            v-else-if="!kept && proposed"
+            :label="say('cut.keep')"
+            :line="say('cut.keep.line')"
+            @click="keepPlan"
+          />
+        </template>
+      </TheLedge>
+    </template>
+  </AppFrame>
+</template>
+
+<style scoped>
+.cut {
+  height: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 400px;
+}
+.rolls,
+.side {
+  padding: 14px 24px 40px;
+  display: grid;
+  gap: 14px;
+  align-content: start;
+}
+.side {
+  border-inline-start: 2.4px solid var(--ink);
+}
+.products,
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.on {
+  background: var(--ink);
+  color: var(--sheet);
+}
+.net-box {
+  height: 420px;
+}
+.sample {
+  justify-self: start;
+}
+.count {
+  font-size: 34px;
+  font-weight: 720;
+}
+@media (max-width: 759px) {
+  .cut {
+    display: flex;
+    flex-direction: column;
+    height: auto;
+  }
+  .side {
+    border: 0;
+    border-block-start: 2.4px solid var(--ink);
+  }
+}
+@media print {
+  .cut {
+    display: block;
+    height: auto;
+  }
+  .acts,
+  .products,
+  .no-print {
+    display: none;
+  }
+}
+</style>
