@@ -165,7 +165,11 @@ func Net(in NetInputs) (Drawing, error) {
 	n.drawNames()
 	for _, t := range n.tags {
 		n.disc("number_"+t.state, t.at, 13*n.px)
-		n.text("number", wetarea.Point{t.at[0], t.at[1] + 6*n.px}, "middle", "drawing.number", "number", t.number)
+		word := "number"
+		if t.state == "next" {
+			word = "number_here"
+		}
+		n.text(word, wetarea.Point{t.at[0], t.at[1] + 6*n.px}, "middle", "drawing.number", "number", t.number)
 	}
 	if n.layer("dims") {
 		n.drawDimensions()

@@ -108,7 +108,7 @@ func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error)
 	if err := dossier.WriteCutCard(&pdf, layout, now); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "inline", "cut-card-"+layout.Name, pdf.Bytes()), nil
+	return paper("application/pdf", "inline", "cut card "+layout.Name, pdf.Bytes()), nil
 }
 
 // photosOf reads the pictures that a history names and that are kept.

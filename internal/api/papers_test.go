@@ -29,6 +29,11 @@ func TestPapersOfAJob(t *testing.T) {
 		t.Errorf("dossier: %s, %s", d, dossier.header.Get("Cache-Control"))
 	}
 
+	card := send(t, "GET", job+"/areas/"+made.Areas["shower2"]+"/cut-card.pdf", nil)
+	if card.status != 200 || card.kind != "application/pdf" || card.header.Get("Content-Disposition") != `inline; filename="cut-card-shower-room-2.pdf"` {
+		t.Errorf("cut card: %d %s %s", card.status, card.kind, card.header.Get("Content-Disposition"))
+	}
+
 	sent := send(t, "GET", job+"/bundle.json", nil)
 	if sent.status != 200 || sent.kind != "application/json" || !strings.HasPrefix(sent.header.Get("Content-Disposition"), "attachment;") {
 		t.Errorf("bundle: %d %s %s", sent.status, sent.kind, sent.header.Get("Content-Disposition"))
@@ -55,6 +60,7 @@ func TestPapersOfNothing(t *testing.T) {
 		"/api/jobs/" + nobody + "/bundle.json":                        404,
 		"/api/jobs/" + nobody + "/areas/" + nobody + "/dossier.pdf":   404,
 		"/api/jobs/" + made.ID + "/areas/" + nobody + "/dossier.pdf":  404,
+		"/api/jobs/" + made.ID + "/areas/" + nobody + "/cut-card.pdf": 404,
 		"/api/jobs/the-hostel/bundle.json":                            422,
 		"/api/jobs/" + made.ID + "/areas/the-drying-room/dossier.pdf": 422,
 	} {

@@ -62,7 +62,7 @@ var looks = map[string]look{
 	"roll_to_cut": outlined(white, 1.6), "roll_cut": outlined(pale, 1.6), "roll_next": outlined(white, 1.6), "roll_spoilt": patterned("crosses", 1.6), "roll_rest": lined(1.2, 7, 5), "roll_break": lined(1.6),
 	"roll_head": lettered(18, true, false), "roll_word": lettered(19, true, false), "roll_word_on": lettered(19, true, false), "roll_word_next": lettered(19, true, false), "roll_small": lettered(15, true, false),
 	"name": lettered(22, true, true), "small_name": lettered(16, true, true), "measure": lettering(16), "dimension_text": lettering(16),
-	"number": lettered(16, true, false), "flag_text": {fill: noFill, size: 14, mono: true},
+	"number": lettered(16, true, false), "number_here": lettered(16, true, false), "flag_text": {fill: noFill, size: 14, mono: true},
 
 	"night": filled(236), "hour": {fill: noFill, line: 0.8, grey: 170}, "midnight": {fill: noFill, line: 1.4, grey: 90}, "depth_line": {fill: noFill, line: 0.8, grey: 170},
 	"axis_hour": lettering(15), "axis_depth": lettering(15), "axis_day": lettered(16, true, true),

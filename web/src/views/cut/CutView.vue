@@ -76,6 +76,7 @@ watch(found, async (cut) => {
 })
 
 const pieces = computed(() => (work.value?.rolls ?? []).flatMap((roll) => roll.pieces))
+const maySpoil = computed(() => !!kept.value && !!at.value && (at.value.state === 'cut' || picked.value !== ''))
 const open = computed(() => pieces.value.filter((p) => p.state === 'to_cut'))
 const at = computed(
   () => pieces.value.find((p) => p.id === picked.value && p.state !== 'spoilt') ?? open.value[0] ?? null,
@@ -100,10 +101,10 @@ const net = computed(() => {
   const next = want.value?.id ?? ''
   const sewn = list.value.wants
     .map((w, run) => ({ want: w, state: w.id === next ? 'next' : stateOf(run) }))
-    .filter(({ want: w }) => w.strip || w.seam)
+    .filter(({ want: w }) => (w.strip || w.seam) && (w.strip?.layer ?? 1) === (want.value?.strip?.layer ?? 1))
   if (sewn.length) return { area: geometry, layers: [], sewn }
   const mine = new Set(list.value.wants.map((w) => w.id))
-  const cut = look.value!.pieces.filter((piece) => mine.has(piece.id))
+  const cut = look.value!.pieces.filter((piece) => mine.has(piece.id)).map((piece) => ({ ...piece, bedded: false }))
   return { area: geometry, layers: ['bands', 'numbers'], pieces: cut, next_piece: next }
 })
 
@@ -254,6 +255,9 @@ const print = () => window.print()
             <button class="outline narrow" @click="saveCsv">{{ say('cut.csv') }}</button>
             <button class="outline narrow" @click="saveSvg">{{ say('cut.svg') }}</button>
             <button class="outline narrow" @click="print">{{ say('cut.print') }}</button>
+            <router-link v-if="maySpoil" class="outline narrow" :to="`/job/${props.job}/area/${props.area}`">{{
+              say('cut.to_area')
+            }}</router-link>
             <button v-if="kept && !kept.began" class="outline narrow" @click="anew = true">
               {{ say('cut.anew') }}
             </button>
@@ -287,7 +291,7 @@ const print = () => window.print()
         </template>
         <template #outline>
           <button v-if="asking" class="outline" @click="asking = false">{{ say('cut.spoil.no') }}</button>
-          <button v-else-if="kept && at && (at.state === 'cut' || picked)" class="outline" @click="asking = true">
+          <button v-else-if="maySpoil" class="outline" @click="asking = true">
             {{ say('cut.spoil') }}
           </button>
           <router-link v-else class="outline" :to="`/job/${props.job}/area/${props.area}`">{{

@@ -1,0 +1,200 @@
+package takeoff_test
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+)
+
+func listsOf(t *testing.T, system string, change ...func(*takeoff.Inputs)) map[string]takeoff.CutList {
+	t.Helper()
+	in := inputs(t)
+	in.Sheet, _ = sheet.Sample("sample." + system)
+	in.Companions, in.Missing = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	for _, c := range change {
+		c(&in)
+	}
+	plan, err := takeoff.MakePlan(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	lists := map[string]takeoff.CutList{}
+	for _, l := range takeoff.CutLists(in, plan) {
+		if l.Fault != nil {
+			t.Errorf("%s: %v", l.Role, l.Fault)
+		}
+		if len(l.Wants) != len(l.Bands.Runs) {
+			t.Errorf("%s: %d wants, %d runs", l.Role, len(l.Wants), len(l.Bands.Runs))
+		}
+		for i, w := range l.Wants {
+			if float64(l.Bands.Runs[i].Length) != w.Length || math.Mod(w.Length, 10) != 0 || w.Number < 1 {
+				t.Errorf("%s: %+v as a run of %d", l.Role, w, l.Bands.Runs[i].Length)
+			}
+		}
+		lists[l.Role] = l
+	}
+	return lists
+}
+
+// Every system cuts what it is made of, and all of it can be cut.
+func TestEverySystemCanBeCut(t *testing.T) {
+	for _, s := range sheet.Samples() {
+		if s.Is() != "membrane" {
+			continue
+		}
+		lists := listsOf(t, s.ID[len("sample."):])
+		if len(lists["band"].Wants) == 0 {
+			t.Errorf("%s: no bands", s.ID)
+		}
+		for role, l := range lists {
+			if _, err := l.Bands.Solve(1000, nil); err != nil {
+				t.Errorf("%s, %s: %v", s.ID, role, err)
+			}
+		}
+	}
+}
+
+func TestBandsAreNumberedAsTheyAreBedded(t *testing.T) {
+	l := listsOf(t, "flexible_cementitious")["band"]
+	in := inputs(t)
+	if len(l.Wants) != len(in.Area.Junctions) {
+		t.Fatalf("%d bands over %d junctions", len(l.Wants), len(in.Area.Junctions))
+	}
+	for i, w := range l.Wants {
+		want := in.Area.Junctions[i].Length + 2*60
+		if w.Kind != "band" || math.Abs(w.Length-want) > 10 || w.Length < want-1e-6 || l.Bands.Runs[i].Whole {
+			t.Errorf("%s: %v mm, the junction with its laps is %v", w.ID, w.Length, want)
+		}
+	}
+	if l.Bands.Lap != 60 || l.Bands.LeastPiece != 300 || l.Bands.JoinClear != 300 || l.Bands.Roll != 10000 {
+		t.Errorf("the rules of the joins: %+v", l.Bands)
+	}
+}
+
+// Flanges, collars and corners before the bands that lap onto them, upright bands last.
+func TestOrderOfBedding(t *testing.T) {
+	in := inputs(t)
+	plan, err := takeoff.MakePlan(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	order := slices.Clone(plan.Pieces)
+	slices.SortFunc(order, func(a, b takeoff.Piece) int { return a.Bed - b.Bed })
+	kinds := []string{}
+	for i, p := range order {
+		if p.Bed != i+1 {
+			t.Fatalf("place %d is %d", i+1, p.Bed)
+		}
+		kind := p.Kind
+		if len(p.ID) > 14 && p.ID[:14] == "band.wall_wall" {
+			kind = "upright"
+		}
+		if n := len(kinds); n == 0 || kinds[n-1] != kind {
+			kinds = append(kinds, kind)
+		}
+	}
+	if !slices.Equal(kinds, []string{"flange", "collar", "corner", "band", "upright"}) {
+		t.Errorf("the order is %v", kinds)
+	}
+}
+
+// Where no corner or collar is bought it is cut: a square of band to fold, a patch with a hole.
+func TestWhatIsNotBoughtIsCut(t *testing.T) {
+	l := listsOf(t, "polyurethane")["band"] // has no preformed corners
+	folds := 0
+	for _, w := range l.Wants {
+		if w.Kind == "fold" {
+			folds++
+			if w.Length != 150 || w.Width != 150 {
+				t.Errorf("a corner of %v × %v from a band of 150", w.Length, w.Width)
+			}
+		}
+	}
+	if folds != 4 {
+		t.Errorf("%d corners to fold, wanted 4", folds)
+	}
+	without := func(role string) func(*takeoff.Inputs) {
+		return func(in *takeoff.Inputs) {
+			in.Companions = slices.DeleteFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == role })
+		}
+	}
+	lists := listsOf(t, "pmma", without("collar"), without("flange"))
+	var discs []float64
+	for _, w := range lists["fleece"].Wants {
+		if w.Kind == "patch" {
+			discs = append(discs, w.Disc)
+			if w.Length < w.Disc+150 || w.Width != w.Disc+150 {
+				t.Errorf("a patch of %v × %v round %v", w.Length, w.Width, w.Disc)
+			}
+		}
+	}
+	slices.Sort(discs)
+	if !slices.Equal(discs, []float64{22, 22, 110}) {
+		t.Errorf("patches round %v", discs)
+	}
+}
+
+// A join keeps clear of the pipe that stands in the band.
+func TestPipesInTheBand(t *testing.T) {
+	l := listsOf(t, "flexible_cementitious", func(in *takeoff.Inputs) {
+		in.Area.Penetrations = append(in.Area.Penetrations, wetarea.Penetration{ID: "pipe.9", Kind: "pipe", Surface: "wall.a", At: wetarea.Point{900, 40}, Diameter: 30})
+	})["band"]
+	i := slices.IndexFunc(l.Wants, func(w takeoff.Want) bool { return w.Place == "floor_wall.a.1" })
+	if w := l.Wants[i]; len(w.Clear) != 1 || w.Clear[0] != 900+60 {
+		t.Errorf("no join at %v, wanted 960", w.Clear)
+	}
+	for k, w := range l.Wants {
+		if k != i && len(w.Clear) > 0 && w.Place[:10] == "floor_wall" {
+			t.Errorf("%s keeps clear of %v", w.Place, w.Clear)
+		}
+	}
+}
+
+func TestSeamsAndLayers(t *testing.T) {
+	lists := listsOf(t, "bonded_sheet")
+	sum := 0.0
+	for _, w := range lists["seam_tape"].Wants {
+		sum += w.Length
+	}
+	if math.Abs(sum-(2400+2*2100+2*2100)) > 60 || lists["sheet"].Layers != 1 {
+		t.Errorf("%v mm of tape over sheets in %d layer", sum, lists["sheet"].Layers)
+	}
+	felt := listsOf(t, "bitumen_felt")["sheet"]
+	if felt.Layers != 2 || !felt.Clear {
+		t.Errorf("%d layers, clear %v", felt.Layers, felt.Clear)
+	}
+	seen := map[string]bool{}
+	for _, w := range felt.Wants {
+		if seen[w.ID] {
+			t.Errorf("%s twice", w.ID)
+		}
+		seen[w.ID] = true
+	}
+}
+
+// The figure that is missing is named, and the others are still listed.
+func TestARollThatSaysNoLength(t *testing.T) {
+	in := inputs(t)
+	in.Sheet, _ = sheet.Sample("sample.acrylic_cement")
+	in.Companions, _ = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	plan, err := takeoff.MakePlan(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, c := range in.Companions {
+		if c.Role == "mesh" {
+			own := c.Sheet
+			own.Numbers = map[string]sheet.Said{}
+			in.Companions[i].Sheet = own
+		}
+	}
+	for _, l := range takeoff.CutLists(in, plan) {
+		if (l.Fault != nil) != (l.Role == "mesh") {
+			t.Errorf("%s: %v", l.Role, l.Fault)
+		}
+	}
+}

@@ -1,0 +1,110 @@
+package draw_test
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"dusha/core/cutting"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+	"dusha/draw"
+)
+
+func cutRolls() (cutting.Work, []takeoff.Want) {
+	wants := []takeoff.Want{{ID: "band.a", Kind: "band", Number: 1, Place: "floor_wall.a.1"}, {ID: "band.b", Kind: "band", Number: 2, Place: "floor_wall.b.1"}, {ID: "corner.c.d", Kind: "fold", Number: 3, Place: "corner.c.d"}}
+	w := cutting.Start([]cutting.Roll{
+		{Offcut: 0, Length: 1300, Pieces: []cutting.Piece{{Run: 1, From: 0, To: 1200}}, Rest: 100},
+		{Offcut: -1, Length: 10000, Pieces: []cutting.Piece{{Run: 0, From: 0, To: 6000}, {Run: 2, From: 0, To: 120}}, Rest: 3880},
+	}, []int{1, 2, 3}, 10000)
+	return w, wants
+}
+
+// Pieces are drawn as long as they are, in cutting order, each said and each to be touched.
+func TestRollsAreToScale(t *testing.T) {
+	w, wants := cutRolls()
+	w.Tick("2.1")
+	for _, wide := range []float64{1100, 360} {
+		d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, Lit: "band.a", Next: "1.1", View: draw.View{Width: wide, Height: 50}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		along := func(i draw.Item) float64 { return i.Points[2][0] - i.Points[3][0] }
+		cut, next, open := items(d, "roll_cut"), items(d, "roll_next"), items(d, "roll_to_cut")
+		if len(cut) != 1 || len(next) != 1 || len(open) != 1 || len(items(d, "roll_lit")) != 1 || len(items(d, "roll_rest")) != 2 {
+			t.Fatalf("%v px: %d cut, %d next, %d open", wide, len(cut), len(next), len(open))
+		}
+		if got := along(cut[0]) / along(open[0]); math.Abs(got-10) > 1e-6 {
+			t.Errorf("%v px: 1.20 m is %v times 0.12 m", wide, got)
+		}
+		if broken := len(items(d, "roll_break")) > 0; broken != (wide < 800) {
+			t.Errorf("%v px: the long piece is broken: %v", wide, broken)
+		}
+		for _, item := range d.Items {
+			for _, p := range item.Points {
+				if p[0] < -1e-9 || p[0] > wide || p[1] > d.Box.Height {
+					t.Fatalf("%v px: %s at %v, the sheet ends at %v", wide, item.Style, p, d.Box.Height)
+				}
+			}
+		}
+		if len(d.Taps) != 3 || len(d.Twin) != 5 {
+			t.Errorf("%d taps, %d lines in words", len(d.Taps), len(d.Twin))
+		}
+		// A cut leans; a roll's own end does not.
+		if first := open[0].Points; first[0][0] == first[3][0] {
+			t.Error("a cut stands upright")
+		}
+		if first := cut[0].Points; first[0][0] != first[3][0] {
+			t.Error("the roll's own end leans")
+		}
+	}
+}
+
+// What was spoilt is seen and can no longer be touched.
+func TestSpoiltPieces(t *testing.T) {
+	w, wants := cutRolls()
+	w.Spoil("2.1")
+	d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, View: draw.View{Width: 800, Height: 50}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(items(d, "roll_spoilt")) != 1 || len(d.Taps) != 3 {
+		t.Errorf("%d spoilt, %d to touch", len(items(d, "roll_spoilt")), len(d.Taps))
+	}
+	d, err = draw.Rolls(draw.RollsInputs{Work: w, View: draw.View{Width: 800, Height: 50}, Bare: true})
+	if err != nil || len(items(d, "roll_head")) != 0 {
+		t.Errorf("bare rolls with heads: %v", err)
+	}
+}
+
+func TestStripsOnTheNet(t *testing.T) {
+	area := shower(t)
+	strip := cutting.Strip{Surface: "floor", Layer: 1, Row: 1, Along: "x", From: wetarea.Point{0, 0}, To: wetarea.Point{2400, 900}, Length: 2400, Width: 900, Holes: []cutting.Hole{{Fitting: "drain.1", Along: 1200, Across: 400, Diameter: 110}}}
+	seam := cutting.Seam{Surface: "wall.a", From: wetarea.Point{1000, 0}, To: wetarea.Point{1000, 2100}}
+	sewn := []draw.Sewn{
+		{Want: takeoff.Want{ID: "mesh.floor.1.1.1", Kind: "strip", Number: 1, Place: "floor", Strip: &strip}, State: "next"},
+		{Want: takeoff.Want{ID: "seam.wall.a.1", Kind: "seam", Number: 2, Place: "wall.a", Seam: &seam}, State: "to_cut"},
+		{Want: takeoff.Want{ID: "x", Kind: "strip", Strip: &cutting.Strip{Surface: "nowhere"}}, State: "to_cut"},
+	}
+	d, err := draw.Net(draw.NetInputs{Area: area, Shown: draw.Shown{View: draw.View{Width: 600, Height: 500}, Sewn: sewn}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(items(d, "strip_next")) != 1 || len(items(d, "seam_to_cut")) != 1 || len(items(d, "strip_hole")) != 1 {
+		t.Fatal("strip, seam and opening are not all there")
+	}
+	corners := items(d, "strip_next")[0].Points
+	wide, tall := math.Abs(corners[2][0]-corners[0][0]), math.Abs(corners[2][1]-corners[0][1])
+	if math.Abs(wide-2400) > 0.1 || math.Abs(tall-900) > 0.1 {
+		t.Errorf("the strip is %v × %v on the net", wide, tall)
+	}
+	taps := 0
+	for _, tap := range d.Taps {
+		if tap.Kind == "piece" && (strings.HasPrefix(tap.ID, "mesh.") || strings.HasPrefix(tap.ID, "seam.")) {
+			taps++
+		}
+	}
+	if taps != 2 {
+		t.Errorf("%d pieces can be touched", taps)
+	}
+}
