@@ -63,6 +63,7 @@ type Spot struct {
 const (
 	marginPx     = 64.0 // room for dimensions around the net
 	nakedPx      = 14.0 // the same without dimensions
+	numberedPx   = 30.0 // the same with numbers of pieces, which stand beside small ones
 	dimensionPx  = 26.0 // from an edge to its dimension line
 	tickPx       = 7.0
 	leastBandPx  = 5.0 // a thin thing is never drawn thinner
@@ -202,8 +203,11 @@ func (n *net) fit() {
 func (n *net) fitTo(all []wetarea.Point) {
 	low, high := extent(all)
 	margin := nakedPx
-	if n.layer("dims") {
+	switch {
+	case n.layer("dims"):
 		margin = marginPx
+	case n.layer("numbers"):
+		margin = numberedPx
 	}
 	margin = min(margin, n.in.View.Width/4, n.in.View.Height/4)
 	wide, tall := high[0]-low[0], high[1]-low[1]

@@ -24,9 +24,9 @@ const (
 	rollTall   = 46.0  // of the band itself
 	rollGap    = 18.0  // to the next
 	rollSlant  = 12.0  // of a cut
-	rollScale  = 0.14  // px a mm at least: 0.40 m can be touched
+	rollScale  = 0.17  // px a mm at least: the shortest square of band holds its number
 	rollWord   = 108.0 // a piece as long takes its length beside its number
-	rollNumber = 30.0
+	rollNumber = 20.0
 	rollSmall  = 16.0 // over a roll for the numbers of short pieces
 )
 
@@ -115,6 +115,7 @@ func (d *Drawing) rollPiece(in RollsInputs, roll int, p cutting.WorkPiece, x, y,
 	if in.Lit != "" && want.ID == in.Lit {
 		d.path("roll_lit", true, outline...)
 	}
+	d.rollInside(want, p, x, y, w, broken)
 	middle := x + w/2 + rollSlant/2
 	if broken { // what is left out of a long piece
 		for _, k := range []float64{-5, 5} {
@@ -146,6 +147,23 @@ func (d *Drawing) rollPiece(in RollsInputs, roll int, p cutting.WorkPiece, x, y,
 		d.Taps = append(d.Taps, Tap{ID: p.ID, Kind: "piece", Label: say, Outline: box(x-reach, y-5, w+2*reach, rollTall+10)})
 	}
 	d.Twin = append(d.Twin, say)
+}
+
+// rollInside draws what is cut out of a piece or into it: openings for pipes where they are, the
+// hole of a patch, the slit of a corner to fold. A piece that is drawn broken has no places.
+func (d *Drawing) rollInside(want takeoff.Want, p cutting.WorkPiece, x, y, w float64, broken bool) {
+	middle := wetarea.Point{x + w/2 + rollSlant/2, y + rollTall/2}
+	switch {
+	case want.Disc > 0 && want.Length > 0:
+		d.disc("roll_hole", middle, min(w, rollTall)/2*want.Disc/want.Length)
+	case want.Kind == "fold":
+		d.path("roll_slit", false, middle, wetarea.Point{middle[0] - rollSlant/2, y + rollTall})
+	case want.Strip != nil && !broken && p.Length > 0 && want.Width > 0:
+		for _, h := range want.Strip.Holes {
+			at := wetarea.Point{x + rollSlant/2 + w*h.Along/float64(p.Length), y + rollTall*(1-h.Across/want.Width)}
+			d.disc("roll_hole", at, max(4, rollTall/2*h.Diameter/want.Width))
+		}
+	}
 }
 
 // Sewn is a piece of a fleece, mesh or sheet, or a seam, as it is shown on the net.

@@ -77,6 +77,30 @@ func TestSpoiltPieces(t *testing.T) {
 	}
 }
 
+// An opening lies on the piece where it will lie on the wall.
+func TestWhatIsCutOutOfAPiece(t *testing.T) {
+	strip := cutting.Strip{Holes: []cutting.Hole{{Fitting: "pipe.1", Along: 1500, Across: 250, Diameter: 50}}}
+	wants := []takeoff.Want{
+		{ID: "a", Kind: "strip", Length: 2000, Width: 1000, Strip: &strip},
+		{ID: "b", Kind: "patch", Length: 400, Width: 400, Disc: 100},
+		{ID: "c", Kind: "fold", Length: 120, Width: 120},
+	}
+	w := cutting.Start([]cutting.Roll{{Offcut: -1, Length: 5000, Pieces: []cutting.Piece{{Run: 0, From: 0, To: 2000}, {Run: 1, From: 0, To: 400}, {Run: 2, From: 0, To: 120}}, Rest: 2480}}, nil, 5000)
+	d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, View: draw.View{Width: 900, Height: 50}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	holes, piece := items(d, "roll_hole"), items(d, "roll_to_cut")[0].Points
+	if len(holes) != 2 || len(items(d, "roll_slit")) != 1 {
+		t.Fatalf("%d holes, %d slits", len(holes), len(items(d, "roll_slit")))
+	}
+	wide := piece[2][0] - piece[3][0]
+	along, across := (holes[0].At[0]-piece[3][0])/wide, (piece[3][1]-holes[0].At[1])/(piece[3][1]-piece[0][1])
+	if math.Abs(along-0.75) > 0.02 || math.Abs(across-0.25) > 1e-9 {
+		t.Errorf("the pipe lies at %.3f of the length and %.3f of the width", along, across)
+	}
+}
+
 func TestStripsOnTheNet(t *testing.T) {
 	area := shower(t)
 	strip := cutting.Strip{Surface: "floor", Layer: 1, Row: 1, Along: "x", From: wetarea.Point{0, 0}, To: wetarea.Point{2400, 900}, Length: 2400, Width: 900, Holes: []cutting.Hole{{Fitting: "drain.1", Along: 1200, Across: 400, Diameter: 110}}}

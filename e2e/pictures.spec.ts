@@ -90,6 +90,17 @@ test('from sheet to shelf', async ({ page, house }) => {
   await picture(page, 'choice')
 })
 
+test('cutting', async ({ page, house }) => {
+  await page.goto(house.url)
+  await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
+  const to = await page.locator('a[href*="/area/"]', { hasText: 'Shower room 2' }).first().getAttribute('href')
+  await page.goto(house.url + to!.replace('/area/', '/cut/'))
+  await mitre(page, 'Keep this plan').click({ timeout: 20_000 })
+  await asCrewLead(page)
+  for (const name of ['Piece 1 cut', 'Piece 9 cut', 'Piece 15 cut']) await mitre(page, name).click()
+  await picture(page, 'cut')
+})
+
 test('other shapes', async ({ page, house }) => {
   const open = async (name: RegExp) => {
     await page.goto(house.url)
@@ -132,16 +143,4 @@ test('on a phone', async ({ page, house }) => {
   await page.locator('[data-tap="floor"]').click({ position: { x: 8, y: 8 } })
   await page.getByRole('radio', { name: '0.9 mm' }).click()
   await picture(page, 'film.phone')
-})
-
-test('the wait for the second coat', async ({ page, house }) => {
-  await openShower(page, house)
-  await page.getByRole('button', { name: 'Override the hold' }).click()
-  await page.getByLabel('Reason').fill('Wall D is topped up with the second coat')
-  await page.getByRole('radio', { name: 'Inspector' }).click()
-  await page.getByRole('button', { name: 'Override', exact: true }).click()
-  await asCrewLead(page)
-  await page.locator('.each', { hasText: 'Lay the second coat' }).click()
-  await expect(page.locator('.wait')).toBeVisible()
-  await picture(page, 'wait')
 })

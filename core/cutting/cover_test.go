@@ -78,6 +78,14 @@ func TestEveryPlaceIsCovered(t *testing.T) {
 					t.Fatalf("%+v: a piece of %v × %v", g, p.Length, p.Width)
 				}
 			}
+			for i, p := range c.Strips {
+				for _, q := range c.Strips[i+1:] {
+					wide, tall := min(p.To[0], q.To[0])-max(p.From[0], q.From[0]), min(p.To[1], q.To[1])-max(p.From[1], q.From[1])
+					if p.Layer == q.Layer && min(wide, tall) > g.Lap+1e-6 {
+						t.Fatalf("%+v: two pieces of a layer overlap by %v × %v", g, wide, tall)
+					}
+				}
+			}
 			for range 4000 {
 				at := wetarea.Point{float64(r.IntN(6000) - 500), float64(r.IntN(4500))}
 				if !s.Contains(at) {

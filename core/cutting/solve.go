@@ -51,17 +51,12 @@ const slice = 20_000
 // single rest on a roll, within a number of steps; it can be asked to go on from where it stopped.
 // Plans are equal for equal runs, in whatever order they are given.
 func (b Bands) Solve(steps int, from *From) (Cut, error) {
-	if err := b.check(); err != nil {
+	t, err := b.task()
+	if err != nil {
 		return Cut{}, err
 	}
 	if steps < 0 || steps > MostSteps {
 		return Cut{}, fault.At("steps", "number.too_large", "value", steps, "most", MostSteps)
-	}
-	t := newTask(b)
-	for k, least := range t.least {
-		if least < 0 {
-			return Cut{}, fault.At("runs", "cutting.no_join_permitted", "run", t.order[k]+1, "length", t.Runs[k].Length, "roll", b.longest())
-		}
 	}
 	var best []Roll
 	var levels []Level
@@ -72,7 +67,7 @@ func (b Bands) Solve(steps int, from *From) (Cut, error) {
 		}
 		best, levels, taken = from.Best, slices.Clone(from.Levels), from.Steps
 	} else {
-		best = t.first()
+		best = t.first(false)
 		levels = t.levels(Measure(b, best))
 	}
 	best, levels, done := t.look(best, levels, steps)
@@ -87,8 +82,33 @@ func (b Bands) Solve(steps int, from *From) (Cut, error) {
 	return cut, nil
 }
 
-// first is a plan that is quickly had.
-func (t *task) first() []Roll {
+// Rolls is a number of new rolls that surely serves all runs: the least where it is quickly seen,
+// seldom more than that. Nothing is searched.
+func (b Bands) Rolls() (int, error) {
+	t, err := b.task()
+	if err != nil {
+		return 0, err
+	}
+	return Measure(b, t.first(true)).Rolls, nil
+}
+
+// task makes the runs ready, or says what cannot be cut.
+func (b Bands) task() (*task, error) {
+	if err := b.check(); err != nil {
+		return nil, err
+	}
+	t := newTask(b)
+	for k, least := range t.least {
+		if least < 0 {
+			return nil, fault.At("runs", "cutting.no_join_permitted", "run", t.order[k]+1, "length", t.Runs[k].Length, "roll", b.longest())
+		}
+	}
+	return t, nil
+}
+
+// first is a plan that is quickly had. Where only its rolls are asked for, it ends at the least
+// number there can be.
+func (t *task) first(rollsOnly bool) []Roll {
 	best, _ := greedy{task: t, spare: 1}.plan(-1)
 	reached := Measure(t.Bands, best)
 	tries, fewTries := 120, 24
@@ -98,7 +118,7 @@ func (t *task) first() []Roll {
 	}
 	for rolls := t.bound(); rolls <= reached.Rolls; rolls++ {
 		for try := range tries {
-			if try >= fewTries && reached.Rolls == rolls {
+			if reached.Rolls == rolls && (rollsOnly || try >= fewTries) {
 				break
 			}
 			g := greedy{task: t, spare: []float64{1, 0.5, 0.2, 0}[try%4], strict: try%8 >= 4}

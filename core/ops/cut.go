@@ -71,7 +71,7 @@ func LayoutOf(texts []json.RawMessage, area string, now time.Time) (Layout, erro
 		}
 		one.Bands.Offcuts = nil
 		for _, o := range job.Offcuts {
-			if o.Sheet == list.Sheet && o.Taken == "" {
+			if o.Sheet == list.Sheet && (o.Taken == "" || o.Taken == area) {
 				one.Offcuts = append(one.Offcuts, o)
 				one.Bands.Offcuts = append(one.Bands.Offcuts, o.Length)
 			}

@@ -317,12 +317,3 @@ func (in Inputs) seams(g cutting.Goods) ([]cutting.Seam, error) {
 	}
 	return list, err
 }
-
-// quickSteps are enough for a count of rolls beside which nothing is cut yet.
-const quickSteps = 2000
-
-// RollsFor is a number of rolls that serves all runs, by the cutter in few steps.
-func RollsFor(b cutting.Bands) (int, error) {
-	cut, err := b.Solve(quickSteps, nil)
-	return cut.Rolls, err
-}

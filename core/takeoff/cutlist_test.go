@@ -5,6 +5,7 @@ import (
 	"slices"
 	"testing"
 
+	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
@@ -195,6 +196,29 @@ func TestARollThatSaysNoLength(t *testing.T) {
 	for _, l := range takeoff.CutLists(in, plan) {
 		if (l.Fault != nil) != (l.Role == "mesh") {
 			t.Errorf("%s: %v", l.Role, l.Fault)
+		}
+	}
+}
+
+// A band that cannot be cut is refused with the plan, so that the last good plan stays.
+func TestABandThatCannotBeCut(t *testing.T) {
+	for key, numbers := range map[string]map[string]sheet.Said{
+		"sheet.roll_within_lap":           {"band_roll": {Value: 0.05, Unit: "m", Says: "50 mm"}},
+		"cutting.roll_shorter_than_piece": {"band_roll": {Value: 0.3, Unit: "m", Says: "30 cm"}},
+	} {
+		in := inputs(t)
+		own := in.Sheet
+		own.Numbers = map[string]sheet.Said{}
+		for name, said := range in.Sheet.Numbers {
+			own.Numbers[name] = said
+		}
+		for name, said := range numbers {
+			own.Numbers[name] = said
+		}
+		in.Sheet = own
+		_, err := takeoff.MakePlan(in)
+		if faults := fault.Of(err); len(faults) != 1 || faults[0].Key != key {
+			t.Errorf("wanted %s, got %v", key, err)
 		}
 	}
 }

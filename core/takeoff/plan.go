@@ -454,7 +454,7 @@ func (p *Plan) addBand(in Inputs, n numbers) error {
 	if err != nil {
 		return err
 	}
-	rolls, err := RollsFor(bands)
+	rolls, err := bands.Rolls()
 	if err != nil {
 		return err
 	}

@@ -200,12 +200,12 @@ func TestRolls(t *testing.T) {
 	}
 	for _, row := range rows {
 		t.Run(row.name, func(t *testing.T) {
-			if got, err := takeoff.RollsFor(of(10000, row.lengths...)); err != nil || got != row.want {
+			if got, err := of(10000, row.lengths...).Rolls(); err != nil || got != row.want {
 				t.Errorf("got %d, %v, want %d", got, err, row.want)
 			}
 		})
 	}
-	if _, err := takeoff.RollsFor(of(50, 100)); err == nil {
+	if _, err := of(50, 100).Rolls(); err == nil {
 		t.Error("a roll shorter than its lap was used")
 	}
 }

@@ -205,7 +205,7 @@ func (i Item) fits(counts []int) bool {
 		b.Offcuts = append(b.Offcuts, slices.Repeat([]int{length}, count)...)
 		b.Roll = max(b.Roll, length)
 	}
-	rolls, err := RollsFor(b)
+	rolls, err := b.Rolls()
 	return err != nil || rolls == 0
 }
 

@@ -59,7 +59,7 @@ var looks = map[string]look{
 	"ring": outlined(white, 1.8), "ring_thin": outlined(mid, 1.8), "flag": outlined(white, 1.8), "flag_thin": outlined(mid, 1.8),
 	"number_open": outlined(white, 1.8), "number_bedded": outlined(white, 1.8), "number_next": outlined(white, 1.8), "number_cut": outlined(white, 1.8),
 	"strip_to_cut": lined(1.4), "strip_cut": lined(1.4), "strip_next": lined(1.4), "strip_hole": outlined(white, 1.4), "seam_to_cut": lined(3), "seam_cut": lined(3), "seam_next": lined(3),
-	"roll_to_cut": outlined(white, 1.6), "roll_cut": outlined(pale, 1.6), "roll_next": outlined(white, 1.6), "roll_spoilt": patterned("crosses", 1.6), "roll_rest": lined(1.2, 7, 5), "roll_break": lined(1.6),
+	"roll_to_cut": outlined(white, 1.6), "roll_cut": outlined(pale, 1.6), "roll_next": outlined(white, 1.6), "roll_spoilt": patterned("crosses", 1.6), "roll_rest": lined(1.2, 7, 5), "roll_break": lined(1.6), "roll_hole": outlined(white, 1.6), "roll_slit": lined(1.6),
 	"roll_head": lettered(18, true, false), "roll_word": lettered(19, true, false), "roll_word_on": lettered(19, true, false), "roll_word_next": lettered(19, true, false), "roll_small": lettered(15, true, false),
 	"name": lettered(22, true, true), "small_name": lettered(16, true, true), "measure": lettering(16), "dimension_text": lettering(16),
 	"number": lettered(16, true, false), "number_here": lettered(16, true, false), "flag_text": {fill: noFill, size: 14, mono: true},
