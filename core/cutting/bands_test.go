@@ -174,6 +174,52 @@ func TestGoingOn(t *testing.T) {
 	}
 }
 
+func TestTheBound(t *testing.T) {
+	for _, row := range []struct {
+		name string
+		b    cutting.Bands
+		want int
+	}{
+		{"laps that a long run cannot do without", bands(10000, 19950), 3},
+		{"a run that just fits with one lap", bands(10000, 19900), 2},
+		{"offcuts give all", cutting.Bands{Roll: 5000, Lap: 100, LeastPiece: 300, JoinClear: 300, Runs: []cutting.Run{{Length: 900}}, Offcuts: []int{1000}}, 0},
+		{"nothing but a short piece", bands(10000, 200), 1},
+	} {
+		if got := row.b.Bound(); got != row.want {
+			t.Errorf("%s: %d, wanted %d", row.name, got, row.want)
+		}
+	}
+}
+
+// Only two narrow places are free, 140 to 260 mm apart: two joins with a piece of 300 mm between.
+func TestAPieceBetweenTwoJoins(t *testing.T) {
+	b := cutting.Bands{Roll: 1000, Lap: 100, LeastPiece: 300, JoinClear: 20, Runs: []cutting.Run{{Length: 2000}}}
+	for at := 40; at <= 820; at += 130 {
+		b.Runs[0].KeepClear = append(b.Runs[0].KeepClear, at, 2000-at+60)
+	}
+	b.Runs[0].KeepClear = append(b.Runs[0].KeepClear, 820, 1020, 1220)
+	cut := solved(t, b, 10_000)
+	if cut.Joins != 2 || cut.Rolls != 3 || !cut.Proven.Joins {
+		t.Errorf("%+v", cut)
+	}
+	b.LeastPiece = 370
+	if _, err := b.Solve(1000, nil); len(fault.Of(err)) == 0 || fault.Of(err)[0].Key != "cutting.no_join_permitted" {
+		t.Errorf("a piece of 370 mm does not fit between: %v", err)
+	}
+}
+
+// What has not been looked at is not called proven.
+func TestNothingIsProvenWithoutASearch(t *testing.T) {
+	b := bands(5000, 4750, 4750, 400) // two rolls would do but for the rule of 300 mm
+	cut := solved(t, b, 0)
+	if cut.Rolls != 3 || cut.Proven != (cutting.Proven{}) || cut.From == nil {
+		t.Errorf("without a step: %+v", cut)
+	}
+	if cut = solved(t, b, 1000); cut.Proven != (cutting.Proven{Rolls: true, Joins: true, Longest: true}) || cut.From != nil {
+		t.Errorf("after the search: %+v", cut)
+	}
+}
+
 func TestRunsThatCannotBe(t *testing.T) {
 	rows := []struct {
 		name, field, key string
@@ -249,6 +295,10 @@ func TestTheCheckerFinds(t *testing.T) {
 		}},
 		{"lap", func(r []cutting.Roll, _ *cutting.Bands) []cutting.Roll {
 			r[1].Pieces[0].To, r[1].Rest = 2999, 101
+			return r
+		}},
+		{"lap", func(r []cutting.Roll, _ *cutting.Bands) []cutting.Roll {
+			r[2].Pieces[1].To, r[2].Rest = 2210, 1690
 			return r
 		}},
 		{"join_at_end", func(r []cutting.Roll, b *cutting.Bands) []cutting.Roll { b.JoinClear = 1100; return r }},

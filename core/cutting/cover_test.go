@@ -189,6 +189,19 @@ func TestSeams(t *testing.T) {
 	}
 }
 
+func TestLapsOverLaps(t *testing.T) {
+	for _, row := range []struct {
+		lap    float64
+		layers int
+		clear  bool
+	}{{200, 2, true}, {201, 2, false}, {150, 3, true}, {151, 3, false}} {
+		g := cutting.Goods{Width: 600, Lap: row.lap, Roll: 20000, Layers: row.layers}
+		if c, err := g.Cover(rectangle(2000, 1500), nil); err != nil || c.Clear != row.clear {
+			t.Errorf("lap %v of 600 in %d layers: clear %v, %v", row.lap, row.layers, c.Clear, err)
+		}
+	}
+}
+
 func TestGoodsThatCoverNothing(t *testing.T) {
 	good := cutting.Goods{Width: 1000, Lap: 50, Roll: 50000, Layers: 1}
 	for name, change := range map[string]func(*cutting.Goods){

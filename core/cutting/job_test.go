@@ -96,3 +96,15 @@ func TestLettersGoOn(t *testing.T) {
 		t.Errorf("%v", labels)
 	}
 }
+
+func TestTheShortestRestThatGivesIt(t *testing.T) {
+	w := cutting.Start([]cutting.Roll{
+		{Offcut: -1, Length: 5000, Pieces: []cutting.Piece{{Run: 0, From: 0, To: 1200}}, Rest: 3800},
+		{Offcut: -1, Length: 5000, Pieces: []cutting.Piece{{Run: 1, From: 0, To: 3500}}, Rest: 1500},
+		{Offcut: -1, Length: 5000, Pieces: []cutting.Piece{{Run: 2, From: 0, To: 3900}}, Rest: 1100},
+	}, nil, 5000)
+	w.Spoil("1.1")
+	if w.Rolls[1].Rest != 300 || len(w.Rolls) != 3 {
+		t.Errorf("1.20 m is cut from the wrong rest: %+v", w.Rolls)
+	}
+}

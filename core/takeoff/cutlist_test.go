@@ -1,6 +1,7 @@
 package takeoff_test
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"testing"
@@ -76,6 +77,23 @@ func TestBandsAreNumberedAsTheyAreBedded(t *testing.T) {
 	}
 }
 
+// A wide lap makes the least piece longer: two laps.
+func TestWideLaps(t *testing.T) {
+	l := listsOf(t, "flexible_cementitious", func(in *takeoff.Inputs) {
+		for i, c := range in.Companions {
+			if c.Role == "band" {
+				own := c.Sheet
+				own.Numbers = maps.Clone(c.Sheet.Numbers)
+				own.Numbers["band_lap"] = sheet.Said{Value: 195, Unit: "mm", Says: "195 mm"}
+				in.Companions[i].Sheet = own
+			}
+		}
+	})["band"]
+	if l.Bands.Lap != 200 || l.Bands.LeastPiece != 400 {
+		t.Errorf("%+v", l.Bands)
+	}
+}
+
 // Flanges, collars and corners before the bands that lap onto them, upright bands last.
 func TestOrderOfBedding(t *testing.T) {
 	in := inputs(t)
@@ -142,7 +160,7 @@ func TestWhatIsNotBoughtIsCut(t *testing.T) {
 // A join keeps clear of the pipe that stands in the band.
 func TestPipesInTheBand(t *testing.T) {
 	l := listsOf(t, "flexible_cementitious", func(in *takeoff.Inputs) {
-		in.Area.Penetrations = append(in.Area.Penetrations, wetarea.Penetration{ID: "pipe.9", Kind: "pipe", Surface: "wall.a", At: wetarea.Point{900, 40}, Diameter: 30})
+		in.Area.Penetrations = append(in.Area.Penetrations, wetarea.Penetration{ID: "pipe.9", Kind: "pipe", Surface: "wall.a", At: wetarea.Point{900, 70}, Diameter: 30})
 	})["band"]
 	i := slices.IndexFunc(l.Wants, func(w takeoff.Want) bool { return w.Place == "floor_wall.a.1" })
 	if w := l.Wants[i]; len(w.Clear) != 1 || w.Clear[0] != 900+60 {
