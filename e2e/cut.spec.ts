@@ -98,7 +98,7 @@ test('rests of one room are cut first in the next', async ({ page, house }) => {
   }
   await mitre(page, 'Keep the rests').click()
   await expect(page.getByText('All is cut.')).toBeVisible({ timeout: 15_000 })
-  await openCut(page, house, 'Shower room 2')
+  await openCut(page, house, 'Drying room')
   await expect(page.getByText('Rests of earlier areas')).toBeVisible({ timeout: 20_000 })
   await expect(page.getByText(/^Offcut of 1.90 m/)).toBeVisible({ timeout: 20_000 })
 })

@@ -5,7 +5,7 @@ export default defineConfig({
   outputDir: '../test-results',
   timeout: 90_000,
   expect: { timeout: 10_000 },
-  workers: 1,
+  workers: 2, // mostly they wait: for undo to pass, for what is sent
   retries: 0,
   forbidOnly: !!process.env.CI,
   reporter: 'list',

@@ -144,6 +144,20 @@ func (w Work) Left() (left, of int) {
 	return left, of
 }
 
+// Cut tells whether every piece of a run is cut.
+func (w Work) Cut(run int) bool {
+	pieces := 0
+	for _, r := range w.Rolls {
+		for _, p := range r.Pieces {
+			if p.Run == run && p.State == ToCut {
+				return false
+			}
+			pieces += flag(p.Run == run && p.State == IsCut)
+		}
+	}
+	return pieces > 0
+}
+
 // Rests are what is left of rolls that were cut from, if it is at least so long.
 func (w Work) Rests(least int) []int {
 	rests := []int{}

@@ -75,6 +75,10 @@ func TestASpoiltPieceIsCutAgain(t *testing.T) {
 		t.Error("a rest would have given it")
 	}
 	adds(t, w)
+	run := w.Rolls[0].Pieces[0].Run
+	if !w.Cut(run) || w.Cut(run+1) && w.Cut(run+2) || w.Cut(99) {
+		t.Error("what is cut")
+	}
 	if rests := w.Rests(100); len(rests) == 0 {
 		t.Error("nothing is left of the rolls that were cut from")
 	}

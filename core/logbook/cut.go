@@ -208,13 +208,8 @@ func (a *Area) cutWants() map[string]bool {
 	done := map[string]bool{}
 	for _, c := range a.Cuts {
 		i := slices.IndexFunc(a.CutLists(), func(l takeoff.CutList) bool { return l.Sheet == c.Sheet })
-		for _, roll := range c.Rolls {
-			for _, p := range roll.Pieces {
-				id := a.lists[i].Wants[p.Run].ID
-				if before, seen := done[id]; p.State != cutting.Spoilt {
-					done[id] = p.State == cutting.IsCut && (before || !seen)
-				}
-			}
+		for run, want := range a.lists[i].Wants {
+			done[want.ID] = c.Cut(run)
 		}
 	}
 	return done

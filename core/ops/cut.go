@@ -42,6 +42,7 @@ type LayoutOne struct {
 	takeoff.CutList
 	Offcuts []logbook.Offcut `json:"offcuts"` // that lie there, in the order of the bands' offcuts
 	Cut     *logbook.CutLook `json:"cut"`     // the plan that was kept
+	Done    []bool           `json:"done"`    // of each want: all of it is cut
 }
 
 func cutLayout(in cutLayoutIn) (Layout, error) {
@@ -63,11 +64,14 @@ func LayoutOf(texts []json.RawMessage, area string, now time.Time) (Layout, erro
 	}
 	out.Plan, out.Sample = look.PlanID, look.Plan.Sample
 	for _, list := range folded.CutLists() {
-		one := LayoutOne{CutList: list, Offcuts: []logbook.Offcut{}}
+		one := LayoutOne{CutList: list, Offcuts: []logbook.Offcut{}, Done: []bool{}}
 		for i := range look.Cuts {
 			if look.Cuts[i].Sheet == list.Sheet {
 				one.Cut = &look.Cuts[i]
 			}
+		}
+		for run := range list.Wants {
+			one.Done = append(one.Done, one.Cut != nil && one.Cut.Work.Cut(run))
 		}
 		one.Bands.Offcuts = nil
 		for _, o := range job.Offcuts {

@@ -40,8 +40,8 @@ type Want struct {
 	Clear  []float64      `json:"clear_at_mm"` // where no join may lie
 }
 
-// cutRoles are the products that come on rolls and are cut, in the order in which they are laid.
-var cutRoles = []string{"bond_breaker", "band", "fleece", "mesh", "sheet", "seam_tape"}
+// cutRoles are the products that come on rolls and are cut, those that most is cut of first.
+var cutRoles = []string{"band", "fleece", "mesh", "sheet", "seam_tape", "bond_breaker"}
 
 // CutLists lists what a plan cuts, product by product.
 func CutLists(in Inputs, p Plan) []CutList {

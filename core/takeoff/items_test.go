@@ -73,8 +73,9 @@ func TestNeedsWorkedByHand(t *testing.T) {
 		// A seam along the floor, two up wall A, one up B and D.
 		{"bonded_sheet", "seam_tape", (2.4 + 2*2.1 + 2*2.1) * waste},
 		{"bonded_sheet", "overlay_additive", roomArea * 3 * 1.6 * 0.04 * waste},
-		// Two layers, the upper one shifted by half a strip: 2 and 3, 3 and 4, 2 and 3 twice, 1 and 2 twice.
-		{"bitumen_felt", "sheet", 5*2.4 + 7*2.1 + 2*5*2.1 + 2*3*0.3},
+		// Two layers, the upper one shifted by half a strip: 3 and 4 on the floor, 150 mm up its edges, 3 and
+		// 4 up wall A, 2 and 3 up B and D, 1 and 2 on either side of the door.
+		{"bitumen_felt", "sheet", 7*(1.8+0.3) + 7*2.1 + 2*5*2.1 + 2*3*0.3},
 	}
 	for _, row := range rows {
 		t.Run(row.system+" "+row.role, func(t *testing.T) {

@@ -3569,6 +3569,7 @@ export interface components {
         OpsLayoutOne: {
             bands: components["schemas"]["CuttingBands"];
             cut: components["schemas"]["LogbookCutLook"] | null;
+            done: boolean[];
             fault: components["schemas"]["FaultFault"] | null;
             laps_clear: boolean;
             /** Format: int64 */

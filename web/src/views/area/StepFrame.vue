@@ -124,15 +124,15 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
               })
             }}
           </p>
-          <div class="links">
-            <router-link class="outline narrow" :to="`/job/${area.job}/materials/${area.area}`">{{
-              say('materials.title')
-            }}</router-link>
-            <router-link class="outline narrow" :to="`/job/${area.job}/cut/${area.area}`">{{
-              say('cut.open')
-            }}</router-link>
-          </div>
         </section>
+        <div v-if="!plain && look.plan" class="links">
+          <router-link class="outline narrow" :to="`/job/${area.job}/materials/${area.area}`">{{
+            say('materials.title')
+          }}</router-link>
+          <router-link class="outline narrow" :to="`/job/${area.job}/cut/${area.area}`">{{
+            say('cut.open')
+          }}</router-link>
+        </div>
         <div v-if="!plain && (step.never?.length || step.cautions?.length)" class="care">
           <template v-if="step.never?.length">
             <h2 class="sub">{{ say('never.title') }}</h2>

@@ -10,11 +10,13 @@ import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
+import TwoSides from '../../parts/TwoSides.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { say, sayFault } from '../../words/words'
 import CutPiece from './CutPiece.vue'
 import CutPlan from './CutPlan.vue'
+import { useCutEntries } from './useCutEntries'
 import { useCutting } from './useCutting'
 
 type List = Schemas['OpsLayoutOne']
@@ -27,7 +29,6 @@ const look = shallowRef<Look | null>(null)
 const chosen = ref('')
 const picked = ref('')
 const asking = ref(false)
-const busy = ref(false)
 const { found, searching, refused, search, stop } = useCutting()
 
 watch(
@@ -68,11 +69,9 @@ watch(
 watch(found, async (cut) => {
   const of = list.value
   if (!cut || !of) return
-  proposed.value = await call('cut.start', {
-    plan: cut.plan,
-    numbers: of.wants.map((want) => want.number),
-    roll_mm: of.bands.roll_mm,
-  })
+  const numbers = of.wants.map((w) => w.number)
+  const begun = await call('cut.start', { plan: cut.plan, numbers, roll_mm: of.bands.roll_mm })
+  if (found.value === cut) proposed.value = begun
 })
 
 const pieces = computed(() => (work.value?.rolls ?? []).flatMap((roll) => roll.pieces))
@@ -91,96 +90,35 @@ function pickOnNet(id: string): void {
 }
 watch(picked, () => (asking.value = false))
 
-const stateOf = (run: number) => {
-  const mine = pieces.value.filter((p) => p.run === run && p.state !== 'spoilt')
-  return mine.length && mine.every((p) => p.state === 'cut') ? 'cut' : 'to_cut'
-}
 const net = computed(() => {
   const geometry = look.value?.geometry
   if (!geometry || !list.value) return null
   const next = want.value?.id ?? ''
   const sewn = list.value.wants
-    .map((w, run) => ({ want: w, state: w.id === next ? 'next' : stateOf(run) }))
+    .map((w, run) => ({
+      want: w,
+      state: w.id === next ? 'next' : list.value!.done[run] && kept.value ? 'cut' : 'to_cut',
+    }))
     .filter(({ want: w }) => (w.strip || w.seam) && (w.strip?.layer ?? 1) === (want.value?.strip?.layer ?? 1))
   if (sewn.length) return { area: geometry, layers: [], sewn }
   const mine = new Set(list.value.wants.map((w) => w.id))
   const cut = look.value!.pieces.filter((piece) => mine.has(piece.id)).map((piece) => ({ ...piece, bedded: false }))
-  return { area: geometry, layers: ['bands', 'numbers'], pieces: cut, next_piece: next }
+  const lit = cut.length || !want.value ? [] : [want.value.place] // a tape under what is bedded
+  return { area: geometry, layers: ['bands', 'numbers'], pieces: cut, next_piece: next, lit }
 })
 
-async function keep(kind: string, body: unknown, said?: { key: string; args?: Record<string, unknown> }, own = false) {
-  const by = await book.who(look.value!.job)
-  if (!by) return false
-  await book.record({
-    kind,
-    body,
-    jobId: props.job,
-    by,
-    ...(own ? {} : { areaId: props.area }),
-    ...(said ? { say: said } : {}),
-  })
-  return true
+const entries = useCutEntries(props.job, props.area, () => look.value!.job)
+async function keepPlan(): Promise<void> {
+  stop()
+  await entries.keepPlan(layout.value!.plan, list.value!, found.value!)
 }
-
-/** One press at a time: a second one would record it twice. */
-async function once(what: () => Promise<void>): Promise<void> {
-  if (busy.value) return
-  busy.value = true
-  try {
-    await what()
-  } finally {
-    busy.value = false
-  }
+async function tick(): Promise<void> {
+  if (await entries.tick(kept.value!.entry, at.value!)) picked.value = ''
 }
-
-const keepPlan = () =>
-  once(async () => {
-    const of = list.value
-    const cut = found.value
-    if (!of || !cut) return
-    stop()
-    if (!(await book.who(look.value!.job))) return
-    const used = new Set(cut.plan.filter((roll) => roll.offcut >= 0).map((roll) => of.offcuts[roll.offcut]!.id))
-    for (const offcut of used) await keep('offcut.taken', { offcut, area: props.area }, undefined, true)
-    await keep(
-      'cut.planned',
-      {
-        plan: layout.value!.plan,
-        sheet: of.sheet,
-        rolls: cut.plan,
-        offcuts: of.offcuts.map(({ id, length_mm }) => ({ id, length_mm })),
-      },
-      { key: 'cut.kept', args: { name: of.name } },
-    )
-  })
-
-const tick = () =>
-  once(async () => {
-    const piece = at.value
-    if (!kept.value || piece?.state !== 'to_cut') return
-    const said = { key: 'cut.ticked', args: { label: piece.label } }
-    if (await keep('cut.done', { cut: kept.value.entry, pieces: [piece.id] }, said)) picked.value = ''
-  })
-
-const spoil = () =>
-  once(async () => {
-    const piece = at.value
-    asking.value = false
-    if (!kept.value || !piece) return
-    const said = { key: 'cut.spoiled', args: { label: piece.label } }
-    await keep('cut.spoilt', { cut: kept.value.entry, piece: piece.id }, said)
-  })
-
-const keepRests = () =>
-  once(async () => {
-    const cut = kept.value
-    if (!cut || !(await book.who(look.value!.job))) return
-    for (const [i, length_mm] of cut.rests.entries()) {
-      const last = i === cut.rests.length - 1
-      const said = last ? { key: 'cut.rests.kept', args: { n: cut.rests.length } } : undefined
-      await keep('offcut.kept', { sheet: cut.sheet, length_mm, area: props.area, cut: cut.entry }, said, true)
-    }
-  })
+async function spoil(): Promise<void> {
+  asking.value = false
+  await entries.spoil(kept.value!.entry, at.value!)
+}
 
 const rolls = ref<InstanceType<typeof PlainDrawing>>()
 const fileName = (ending: string) =>
@@ -207,8 +145,8 @@ const print = () => window.print()
       ><h1>{{ say('cut.title') }}</h1></template
     >
     <template #line>{{ [layout?.name, list?.name].filter(Boolean).join(' · ') || say('cut.line') }}</template>
-    <div class="cut">
-      <div class="scroll rolls">
+    <TwoSides width="400px" phone="list-first">
+      <div class="rolls">
         <div
           v-if="(layout?.lists.length ?? 0) > 1"
           class="products"
@@ -271,13 +209,13 @@ const print = () => window.print()
           </div>
         </template>
       </div>
-      <div class="scroll side">
+      <template #side>
         <div v-if="net" class="net-box">
           <NetDrawing :name="layout?.name ?? ''" :taps="['piece']" :input="net" @pick="pickOnNet" />
         </div>
         <CutPiece v-if="at && want && list" :piece="at" :want="want" :list="list" />
-      </div>
-    </div>
+      </template>
+    </TwoSides>
     <template #ledge>
       <TheLedge>
         <template #facts>
@@ -310,7 +248,7 @@ const print = () => window.print()
             v-else-if="kept && !open.length && kept.rests.length && !kept.kept"
             :label="say('cut.rests')"
             :line="say(kept.rests.length === 1 ? 'cut.rests.line.one' : 'cut.rests.line', { n: kept.rests.length })"
-            @click="keepRests"
+            @click="entries.keepRests(kept)"
           />
           <MitreButton
             v-else-if="!kept && proposed"
@@ -325,20 +263,10 @@ const print = () => window.print()
 </template>
 
 <style scoped>
-.cut {
-  height: 100%;
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
-}
-.rolls,
-.side {
-  padding: 14px 24px 40px;
+.rolls {
   display: grid;
   gap: 14px;
   align-content: start;
-}
-.side {
-  border-inline-start: 2.4px solid var(--ink);
 }
 .products,
 .acts {
@@ -360,22 +288,7 @@ const print = () => window.print()
   font-size: 34px;
   font-weight: 720;
 }
-@media (max-width: 759px) {
-  .cut {
-    display: flex;
-    flex-direction: column;
-    height: auto;
-  }
-  .side {
-    border: 0;
-    border-block-start: 2.4px solid var(--ink);
-  }
-}
 @media print {
-  .cut {
-    display: block;
-    height: auto;
-  }
   .acts,
   .products,
   .no-print {

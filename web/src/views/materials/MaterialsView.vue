@@ -181,6 +181,9 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
             <a class="outline narrow" :href="file('csv')" download>{{ say('materials.csv') }}</a>
             <a class="outline narrow" :href="file('xlsx')" download>{{ say('materials.xlsx') }}</a>
             <a class="outline narrow" :href="file('pdf')" target="_blank" rel="noopener">{{ say('materials.pdf') }}</a>
+            <router-link v-if="props.area" :to="`/job/${props.job}/cut/${props.area}`" class="outline narrow">{{
+              say('cut.open')
+            }}</router-link>
             <router-link :to="`/job/${props.job}/sheets`" class="outline narrow">{{
               say('library.title')
             }}</router-link>
