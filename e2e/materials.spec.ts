@@ -203,6 +203,14 @@ test('a tank asks for more than a shower, and another product needs a reason', a
     .click()
   await page.getByLabel('Drinking water').selectOption('Yes')
   await expect(page.getByRole('radio', { name: /Two-part flexible/ })).toContainText('Not for drinking water')
+  // What is stopped here is accepted with a reason and a name alone.
+  await page.getByRole('radio', { name: /Two-part flexible/ }).click()
+  await mitre(page, 'Use it all the same').click()
+  const stopped = page.getByRole('dialog')
+  await expect(stopped).toContainText('Not for drinking water')
+  await stopped.getByRole('button', { name: 'Accept the plan' }).click()
+  await expect(stopped.getByRole('alert')).toContainText('Reason')
+  await stopped.getByRole('button', { name: 'Cancel' }).click()
   await page.getByRole('radio', { name: /Crystallising slurry/ }).click()
   await page
     .getByRole('button', { name: /Joint band with fleece edges/ })

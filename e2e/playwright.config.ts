@@ -3,8 +3,8 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  timeout: 90_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   workers: 2, // mostly they wait: for undo to pass, for what is sent
   retries: 0,
   forbidOnly: !!process.env.CI,
@@ -14,7 +14,7 @@ export default defineConfig({
     colorScheme: 'light',
     timezoneId: 'Etc/UTC',
     screenshot: 'only-on-failure',
-    actionTimeout: 10_000,
+    actionTimeout: 20_000,
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

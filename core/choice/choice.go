@@ -134,7 +134,7 @@ func tolerance(o Option) float64 {
 
 func (g Ground) option(s sheet.Sheet) Option {
 	with, missing := sheet.Companions(s, g.Library, nil, g.Samples)
-	o := Option{Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Schools: s.Recipe.Schools, Stops: g.stops(s, with)}
+	o := Option{Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Schools: s.Recipe.Schools, Stops: g.Stops(s, with)}
 	o.Hours = g.hours(s, with)
 	o.Tolerance = toleranceOf(s)
 	plan, err := takeoff.MakePlan(g.Inputs(s, with, missing))
@@ -159,8 +159,8 @@ func (g Ground) option(s sheet.Sheet) Option {
 	return o
 }
 
-// stops lists why a system cannot be used here.
-func (g Ground) stops(s sheet.Sheet, with []sheet.Companion) []Stop {
+// Stops lists why a system cannot be used here.
+func (g Ground) Stops(s sheet.Sheet, with []sheet.Companion) []Stop {
 	list := []Stop{}
 	stop := func(key string, pairs ...any) { list = append(list, Stop{key, fault.At("", "", pairs...).Args}) }
 	g.waterStops(s, stop)

@@ -194,6 +194,9 @@ func (a *Area) adoptPlan(e settled) {
 		return
 	}
 	a.Plan, a.PlanID, a.Recipe = &plan, e.ID, plan.Sheet.Recipe
+	if plan.Against != nil {
+		a.deviate(e.Entry, "deviation.against_stop", "name", plan.Sheet.Name, "reason", plan.Against.Reason, "person", plan.Against.Person)
+	}
 	if a.Geometry == nil || plan.Survey != a.SurveyID {
 		a.deviate(e.Entry, "deviation.plan_of_earlier_survey")
 		return

@@ -74,6 +74,13 @@ type (
 
 		Companions []sheet.Companion `json:"companions,omitempty"` // what goes with the membrane, in the revisions used
 		Missing    []sheet.With      `json:"missing,omitempty"`    // what it names and no sheet is there for
+		Against    *Against          `json:"against,omitempty"`    // hard stops that it was accepted against
+	}
+	// Against is why a system is used where something stops it, and who answers for it.
+	Against struct {
+		Stops  []string `json:"stops"` // wording keys
+		Reason string   `json:"reason"`
+		Person string   `json:"person"`
 	}
 	// Done finishes a check step.
 	Done struct {
@@ -392,6 +399,11 @@ func (b Plan) check() error {
 		}
 		if c.Outside && (strings.TrimSpace(c.Reason) == "" || c.Person == "") {
 			return fault.At("body.companions."+c.Role, "plan.outside_without_reason", "name", c.Sheet.Name)
+		}
+	}
+	if b.Against != nil {
+		if err := first(list("body.against.stops", b.Against.Stops), line("body.against.reason", b.Against.Reason, true), id("body.against.person", b.Against.Person)); err != nil {
+			return err
 		}
 	}
 	return first(id("body.survey", b.Survey), b.Sheet.Check("body.sheet"))

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"encoding/json"
 	"slices"
+	"strings"
 	"time"
 
 	"dusha/core/ask"
@@ -216,6 +217,9 @@ type planTryIn struct {
 	Sheet   string       `json:"sheet"` // id of a sheet of the job
 	Texture string       `json:"texture"`
 	Swaps   []sheet.Swap `json:"swaps,omitempty"`
+
+	Typed   map[string]string `json:"typed,omitempty"`   // what the area asks for beside its survey
+	Against *logbook.Against  `json:"against,omitempty"` // reason and name, where something stops it
 }
 
 type planTryOut struct {
@@ -223,6 +227,7 @@ type planTryOut struct {
 	Body       *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
 	MayAccept  bool          `json:"may_accept"`
 	Refusal    *fault.Fault  `json:"refusal"` // why not
+	Stops      []choice.Stop `json:"stops"`   // what stops it here
 	With       []withLine    `json:"with"`    // what goes with the membrane
 	Textures   []sheet.Said  `json:"textures"`
 	TextureIDs []string      `json:"texture_ids"`
@@ -255,7 +260,7 @@ func lineOf(s sheet.Sheet) sheetLine { return sheetLine{s.ID, s.Name, s.Revision
 func planTry(in planTryIn) (planTryOut, error) {
 	area, _ := in.fold()
 	profile := area.Job.Rules()
-	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []withLine{}}
+	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []withLine{}, Stops: []choice.Stop{}}
 	library := sheet.Latest(area.Job.Sheets)
 	for _, name := range rules.Textures {
 		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
@@ -292,6 +297,18 @@ func planTry(in planTryIn) (planTryOut, error) {
 		if c.Outside && (c.Reason == "" || c.Person == "") {
 			out.Refusal = fault.At("companions."+c.Role, "plan.outside_without_reason", "name", c.Sheet.Name)
 			return out, nil
+		}
+	}
+	_, asked := choice.Ask(*area.Geometry, in.Typed)
+	out.Stops = choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}.Stops(chosen, body.Companions)
+	if len(out.Stops) > 0 {
+		if in.Against == nil || strings.TrimSpace(in.Against.Reason) == "" || in.Against.Person == "" {
+			out.Refusal = fault.At("sheet", "plan.against_stop", "name", chosen.Name)
+			return out, nil
+		}
+		body.Against = &logbook.Against{Reason: strings.TrimSpace(in.Against.Reason), Person: in.Against.Person}
+		for _, stop := range out.Stops {
+			body.Against.Stops = append(body.Against.Stops, stop.Key)
 		}
 	}
 	out.MayAccept, out.Body = true, &body

@@ -2415,6 +2415,11 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        LogbookAgainst: {
+            person: string;
+            reason: string;
+            stops: string[];
+        };
         LogbookBatchLook: {
             /** Format: double */
             bucket_L: number;
@@ -2682,6 +2687,7 @@ export interface components {
             number: number;
         };
         LogbookPlan: {
+            against?: components["schemas"]["LogbookAgainst"];
             companions?: components["schemas"]["SheetCompanion"][];
             from?: string[];
             missing?: components["schemas"]["SheetWith"][];
@@ -3782,11 +3788,15 @@ export interface components {
             surface: string;
         };
         OpsPlanTryIn: {
+            against?: components["schemas"]["LogbookAgainst"];
             area: string;
             entries: unknown[];
             sheet: string;
             swaps?: components["schemas"]["SheetSwap"][];
             texture: string;
+            typed?: {
+                [key: string]: string;
+            };
         };
         OpsPlanTryOut: {
             body: components["schemas"]["LogbookPlan"] | null;
@@ -3797,6 +3807,7 @@ export interface components {
             refusal: components["schemas"]["FaultFault"] | null;
             rules: string;
             rules_note: string;
+            stops: components["schemas"]["ChoiceStop"][];
             texture_ids: string[];
             textures: components["schemas"]["SheetSaid"][];
             with: components["schemas"]["OpsWithLine"][];

@@ -104,7 +104,7 @@ const net = computed(() => {
   const mine = new Set(list.value.wants.map((w) => w.id))
   const cut = look.value!.pieces.filter((piece) => mine.has(piece.id)).map((piece) => ({ ...piece, bedded: false }))
   const lit = cut.length || !want.value ? [] : [want.value.place] // a tape under what is bedded
-  return { area: geometry, layers: ['bands', 'numbers'], pieces: cut, next_piece: next, lit }
+  return { area: geometry, layers: cut.length ? ['bands', 'numbers'] : [], pieces: cut, next_piece: next, lit }
 })
 
 const entries = useCutEntries(props.job, props.area, () => look.value!.job)

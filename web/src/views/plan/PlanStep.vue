@@ -10,6 +10,7 @@ import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import MitreButton from '../../parts/MitreButton.vue'
+import ReasonSheet from '../../parts/ReasonSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { place, quantity, say, sayFault } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
@@ -20,7 +21,7 @@ import WithRows from './WithRows.vue'
 
 type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SheetSwap']
-type Choice = { sheet: string; texture: string; swaps: Swap[] }
+type Choice = { sheet: string; texture: string; swaps: Swap[]; typed: Record<string, string> }
 type Ground = { texture: string; typed: Record<string, string> }
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
@@ -56,7 +57,7 @@ const wanted = computed(() =>
 /** What the plan is made of, and what the systems are held against: each asks the core for itself. */
 const choice = computed(() => {
   const { sheet = '', texture = 'fine', swaps = '[]' } = draft.typed.value
-  return JSON.stringify({ sheet, texture, swaps: JSON.parse(swaps) as Swap[] })
+  return JSON.stringify({ sheet, texture, swaps: JSON.parse(swaps) as Swap[], typed: wanted.value })
 })
 const ground = computed(() => JSON.stringify({ texture: draft.typed.value.texture ?? 'fine', typed: wanted.value }))
 
@@ -139,9 +140,17 @@ function fillIn(): void {
   void router.push(`/job/${job}/sheet/${toFill.value}/${area}`)
 }
 const outside = computed(() => tried.value?.refusal?.key === 'plan.outside_without_reason')
+const stopped = computed(() => tried.value?.refusal?.key === 'plan.against_stop')
+const against = ref(false)
 
-async function accept(): Promise<void> {
-  const body = tried.value?.body
+/** Accepts the plan, where something stops it with a reason and a name. */
+async function accept(given?: { reason: string; person: string }): Promise<void> {
+  let body = tried.value?.body
+  if (given) {
+    const asked = { area, ...(JSON.parse(choice.value) as Choice), against: { stops: [], ...given } }
+    body = (await call('plan.try', asked, await textsOf(job))).body
+  }
+  against.value = false
   if (!body) return
   if (await record('plan', body, { key: 'plan.kept' })) {
     await draft.drop()
@@ -216,8 +225,8 @@ async function accept(): Promise<void> {
       </div>
       <p v-if="!picked && look.geometry && !error" class="said">{{ say('plan.pick') }}</p>
       <div v-if="tried.refusal" class="said refusal" role="status">
-        <p>{{ outside ? sayFault(tried.refusal) : say('plan.refused') }}</p>
-        <button v-if="!outside" class="outline narrow" @click="fillIn">{{ say('plan.fill') }}</button>
+        <p>{{ outside || stopped ? sayFault(tried.refusal) : say('plan.refused') }}</p>
+        <button v-if="!outside && !stopped" class="outline narrow" @click="fillIn">{{ say('plan.fill') }}</button>
       </div>
       <WithRows
         v-if="tried.with.length"
@@ -298,6 +307,18 @@ async function accept(): Promise<void> {
     </section>
     <p v-if="tried" class="small">{{ say('plan.rules', { name: tried.rules, note: tried.rules_note }) }}</p>
     <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
+    <ReasonSheet
+      v-if="against && tried"
+      :title="say('plan.against.title')"
+      :sub="tried.refusal ? sayFault(tried.refusal) : ''"
+      :line="say('plan.against.says')"
+      :keep="say('plan.against.keep')"
+      :people="look.job.people"
+      @close="against = false"
+      @keep="accept"
+    >
+      <p v-for="stop in tried.stops" :key="stop.key" class="said">{{ say(`stop.${stop.key}`, stop.args) }}</p>
+    </ReasonSheet>
 
     <template #outline>
       <router-link v-if="!editing && look.plan" class="outline" :to="`/job/${job}/materials/${area}`">{{
@@ -307,7 +328,13 @@ async function accept(): Promise<void> {
       <button v-else-if="look.plan" class="outline" @click="editing = false">{{ say('cancel') }}</button>
     </template>
     <template #mitre>
-      <MitreButton v-if="editing && tried?.may_accept" :label="say('plan.accept')" :line="buying" @click="accept" />
+      <MitreButton v-if="editing && tried?.may_accept" :label="say('plan.accept')" :line="buying" @click="accept()" />
+      <MitreButton
+        v-else-if="editing && stopped"
+        :label="say('plan.against')"
+        :line="say('plan.against.line')"
+        @click="against = true"
+      />
       <MitreButton
         v-else-if="editing && tried?.refusal && !outside"
         :label="say('plan.fill')"
