@@ -383,17 +383,31 @@ type stageKit struct {
 	Cleaning []string `json:"cleaning"`
 }
 
-// materialsList adds up what the accepted plans still take, with the stock used first.
-func materialsList(in materialsIn) (materialsOut, error) {
-	entries, _ := in.read()
-	job := logbook.OwnBook(entries)
+// jobBooks are a job's own book and all its areas', folded once for several lists.
+type jobBooks struct {
+	job   logbook.Job
+	areas []*logbook.Area
+}
+
+func (b Book) books() jobBooks {
+	entries, _ := b.read()
+	books := jobBooks{job: logbook.OwnBook(entries)}
+	for _, id := range areasOf(entries) {
+		area := logbook.FoldArea(id, entries, books.job)
+		books.areas = append(books.areas, &area)
+	}
+	return books
+}
+
+func materialsList(in materialsIn) (materialsOut, error) { return in.books().materials(in), nil }
+
+// materials adds up what the accepted plans still take, with the stock used first.
+func (b jobBooks) materials(in materialsIn) materialsOut {
 	out := materialsOut{Areas: []areaName{}, Unplaced: []areaName{}, Stages: []stageKit{}}
 	byArea, order := map[string][]takeoff.Item{}, []string{}
-	worked := []*logbook.Area{}
 	finished := map[string]bool{}
-	for _, id := range areasOf(entries) {
-		area := logbook.FoldArea(id, entries, job)
-		worked = append(worked, &area)
+	for _, area := range b.areas {
+		id := area.ID
 		if in.Area != "" && id != in.Area {
 			continue
 		}
@@ -410,21 +424,21 @@ func materialsList(in materialsIn) (materialsOut, error) {
 				finished[id+"."+step.ID] = true
 			}
 		}
-		out.Stages = append(out.Stages, kitsOf(area)...)
+		out.Stages = append(out.Stages, kitsOf(*area)...)
 	}
 	items, areas := takeoff.Merge(byArea, order)
-	stock := job.Stock(worked...)
+	stock := b.job.Stock(b.areas...)
 	if in.whole {
 		stock = nil
 	}
-	out.Lines = takeoff.Shop(items, stock, job.OpenLives(), finished, in.Now)
+	out.Lines = takeoff.Shop(items, stock, b.job.OpenLives(), finished, in.Now)
 	slices.SortStableFunc(out.Lines, func(a, b takeoff.Shopping) int { return cmp.Compare(laid(a), laid(b)) })
 	for i := range out.Lines {
 		out.Lines[i].Areas = areas[out.Lines[i].ID]
 		out.Weight += out.Lines[i].Weight
 	}
 	out.Cost = costOf(out.Lines)
-	return out, nil
+	return out
 }
 
 // laid puts what is no longer needed behind the rest.
@@ -442,6 +456,16 @@ type Purchase = materialsOut
 // empty, for the whole job.
 func PurchaseOf(texts []json.RawMessage, area string, now time.Time) (Purchase, error) {
 	return materialsList(materialsIn{Book: Book{Entries: texts}, Area: area, Now: now})
+}
+
+// PurchasesOf is what the whole job makes one buy, then each of its planned areas.
+func PurchasesOf(texts []json.RawMessage, now time.Time) []Purchase {
+	books := Book{Entries: texts}.books()
+	lists := []Purchase{books.materials(materialsIn{Now: now})}
+	for _, a := range lists[0].Areas {
+		lists = append(lists, books.materials(materialsIn{Area: a.ID, Now: now}))
+	}
+	return lists
 }
 
 // EstimateOf is the estimate of a job or an area, with what was typed for it.

@@ -75,24 +75,24 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 	}
 	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
 	lists := purchase.Lists{Job: jobName(kept)}
-	whole, err := ops.PurchaseOf(texts, in.Area, now)
-	if err != nil {
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
-	}
-	first := purchase.List{Purchase: whole}
-	if in.Area != "" && len(whole.Areas) > 0 {
-		first.For = whole.Areas[0].Name
-	}
-	lists.Parts = append(lists.Parts, first)
-	for _, a := range whole.Areas {
-		if in.Area != "" {
-			break
+	if in.Area == "" {
+		for i, list := range ops.PurchasesOf(texts, now) {
+			name := ""
+			if i > 0 {
+				name = list.Areas[0].Name
+			}
+			lists.Parts = append(lists.Parts, purchase.List{For: name, Purchase: list})
 		}
-		part, err := ops.PurchaseOf(texts, a.ID, now)
+	} else {
+		list, err := ops.PurchaseOf(texts, in.Area, now)
 		if err != nil {
 			return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
 		}
-		lists.Parts = append(lists.Parts, purchase.List{For: a.Name, Purchase: part})
+		one := purchase.List{Purchase: list}
+		if len(list.Areas) > 0 {
+			one.For = list.Areas[0].Name
+		}
+		lists.Parts = append(lists.Parts, one)
 	}
 	kind := purchaseKinds[ending]
 	var out bytes.Buffer

@@ -40,6 +40,7 @@ function facts(option: Schemas['ChoiceOption']): string {
   return parts.join(' · ')
 }
 const valueOf = (q: Schemas['AskQuestion']) => {
+  if (q.fault) return q.typed // as it was typed: it is no number yet
   const usual = typeof q.args?.usual === 'string' ? q.args.usual : ''
   return q.kind === 'choice' ? optionName(q.typed || usual, q.id) : quantity(q.value, q.unit ?? '')
 }
