@@ -50,6 +50,8 @@ const (
 	mostRuns   = 1000
 	mostLength = 1_000_000 // mm
 	mostClear  = 200       // penetrations along a run
+	mostJoins  = 200       // in one run
+	mostPieces = 2000      // in all
 )
 
 // check refuses what no plan can be made of.
@@ -77,6 +79,8 @@ func (b Bands) check() error {
 			return fault.At("runs", "cutting.run_out_of_range", "run", i+1, "value", r.Length, "most", mostLength)
 		case len(r.KeepClear) > mostClear:
 			return fault.At("runs", "list.too_long", "most", mostClear)
+		case b.unavoidable(r.Length) > mostJoins:
+			return fault.At("runs", "cutting.too_many_joins", "run", i+1, "value", b.unavoidable(r.Length), "most", mostJoins)
 		}
 	}
 	for _, length := range b.Offcuts {
@@ -169,7 +173,8 @@ func (b Bands) finishes(r Run, longest int) [][]span {
 	free := b.joinable(r)
 	var by [][]span
 	reach := meet(free, r.Length-longest, r.Length)
-	for most := r.Length/max(1, b.LeastPiece-b.Lap) + 2; len(reach) > 0 && len(by) <= most; {
+	most := min(r.Length/max(1, b.LeastPiece-b.Lap)+2, 2*mostJoins)
+	for len(reach) > 0 && len(by) <= most {
 		by = append(by, reach)
 		var next []span
 		for _, s := range reach { // the next overlap lies within a piece's reach of this one

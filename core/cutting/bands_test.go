@@ -220,6 +220,37 @@ func TestNothingIsProvenWithoutASearch(t *testing.T) {
 	}
 }
 
+// A search goes on only with what it gave itself.
+func TestGoingOnWithSomethingElse(t *testing.T) {
+	b := bands(5000, 4750, 4750, 400)
+	good := solved(t, b, 0).From
+	for name, change := range map[string]func(*cutting.From){
+		"a plan of other runs":      func(f *cutting.From) { f.Best = solved(t, bands(5000, 4750, 4750), 0).Plan },
+		"more rolls than the plan":  func(f *cutting.From) { f.Levels[0].Rolls = 1 << 30 },
+		"joins beyond number":       func(f *cutting.From) { f.Levels[0].Joins = 1 << 30 },
+		"fewer joins than none":     func(f *cutting.From) { f.Levels[0].Joins = -1 },
+		"a choice before the first": func(f *cutting.From) { f.Levels[0].Trail = []int{-1} },
+	} {
+		from := cutting.From{Best: good.Best, Levels: slices.Clone(good.Levels)}
+		change(&from)
+		if _, err := b.Solve(100, &from); len(fault.Of(err)) == 0 {
+			t.Errorf("%s: let pass", name)
+		}
+	}
+}
+
+// Hundreds of long runs are still laid at once, and the plan holds.
+func TestHundredsOfRuns(t *testing.T) {
+	b := bands(1_000_000)
+	for i := range 600 {
+		b.Runs = append(b.Runs, cutting.Run{Length: 300_000 + 997*i})
+	}
+	cut := solved(t, b, 0)
+	if cut.Rolls > cut.Bound+5 {
+		t.Errorf("%d rolls, %d at least", cut.Rolls, cut.Bound)
+	}
+}
+
 func TestRunsThatCannotBe(t *testing.T) {
 	rows := []struct {
 		name, field, key string
@@ -232,6 +263,8 @@ func TestRunsThatCannotBe(t *testing.T) {
 		{"a least piece below nothing", "min_piece_mm", "number.not_positive", func(b *cutting.Bands) { b.LeastPiece = -5 }},
 		{"no run", "runs", "list.empty", func(b *cutting.Bands) { b.Runs = nil }},
 		{"10,000 runs", "runs", "cutting.too_many_runs", func(b *cutting.Bands) { b.Runs = slices.Repeat(b.Runs, 5000) }},
+		{"a run of a thousand scraps", "runs", "cutting.too_many_joins", func(b *cutting.Bands) { *b = cutting.Bands{Roll: 10, Runs: []cutting.Run{{Length: 10_000}}} }},
+		{"pieces beyond number", "runs", "cutting.too_many_runs", func(b *cutting.Bands) { b.Runs = slices.Repeat([]cutting.Run{{Length: 500_000}}, 30) }},
 		{"a run of no length", "runs", "cutting.run_out_of_range", func(b *cutting.Bands) { b.Runs[1].Length = 0 }},
 		{"an offcut of no length", "offcuts_mm", "cutting.roll_out_of_range", func(b *cutting.Bands) { b.Offcuts = []int{0} }},
 		{"a whole piece longer than the roll", "runs", "cutting.no_join_permitted", func(b *cutting.Bands) { b.Runs[0] = cutting.Run{Length: 5001, Whole: true} }},

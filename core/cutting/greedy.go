@@ -134,6 +134,9 @@ func (g greedy) fill(roll *Roll, open []stretch, spare int) []stretch {
 			if end := g.reach(s, rest); end > 0 && (best < 0 || end-s.from > to-free[best].from) {
 				best, to = i, end
 			}
+			if best >= 0 && len(free) > many {
+				break // the first that will do
+			}
 		}
 		if best >= 0 {
 			take()
@@ -158,9 +161,12 @@ func (g greedy) reach(s stretch, length int) (to int) {
 	if s.from > 0 {
 		least = s.from + g.LeastPiece - g.Lap
 	}
+	most := s.from + length - g.Lap
 	for _, places := range g.ends[s.run] {
-		for _, p := range meet(places, least, s.from+length-g.Lap) {
-			to = max(to, p.high+g.Lap)
+		for _, p := range places {
+			if high := min(p.high, most); high >= max(p.low, least) {
+				to = max(to, high+g.Lap)
+			}
 		}
 	}
 	return to
@@ -181,6 +187,15 @@ func fullest(lengths []int, room int) []int {
 		}
 	}
 	if len(forced) == 0 || room == 0 {
+		return forced
+	}
+	if len(lengths) > many { // more than one area has: one after the other as they fit
+		for i, length := range lengths {
+			if i > forced[0] && length <= room {
+				forced = append(forced, i)
+				room -= length
+			}
+		}
 		return forced
 	}
 	const word = 64
@@ -208,10 +223,10 @@ func fullest(lengths []int, room int) []int {
 		if sums[sum/word]&(1<<(sum%word)) == 0 {
 			continue
 		}
-		for left := sum; left > 0; {
-			i := int(by[left])
+		for rest := sum; rest > 0; {
+			i := int(by[rest])
 			forced = append(forced, i)
-			left -= lengths[i]
+			rest -= lengths[i]
 		}
 		break
 	}

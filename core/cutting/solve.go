@@ -44,6 +44,9 @@ type Level struct {
 // MostSteps is how many steps one call takes at most.
 const MostSteps = 5_000_000
 
+// many runs are more than one area has: a plan for them is made in fewer tries.
+const many = 60
+
 // slice is how long one level is looked at before the next has its turn, in steps.
 const slice = 20_000
 
@@ -62,7 +65,7 @@ func (b Bands) Solve(steps int, from *From) (Cut, error) {
 	var levels []Level
 	taken := 0
 	if from != nil {
-		if err := Check(b, from.Best); err != nil {
+		if err := t.checkFrom(b, *from); err != nil {
 			return Cut{}, err
 		}
 		best, levels, taken = from.Best, slices.Clone(from.Levels), from.Steps
@@ -103,7 +106,32 @@ func (b Bands) task() (*task, error) {
 			return nil, fault.At("runs", "cutting.no_join_permitted", "run", t.order[k]+1, "length", t.Runs[k].Length, "roll", b.longest())
 		}
 	}
+	if pieces := len(t.Runs) + t.forced; pieces > mostPieces {
+		return nil, fault.At("runs", "cutting.too_many_runs", "value", pieces, "most", mostPieces)
+	}
 	return t, nil
+}
+
+// checkFrom refuses where to go on when it cannot be of these runs: the plan does not fit them, or a
+// level lies beyond what that plan comes to.
+func (t *task) checkFrom(b Bands, from From) error {
+	if err := Check(b, from.Best); err != nil {
+		return err
+	}
+	reached := Measure(b, from.Best)
+	for _, l := range from.Levels {
+		beyond := l.Rolls < 0 || l.Rolls > reached.Rolls || l.Joins < 0 || l.Joins > t.mostLevel()
+		if beyond || slices.ContainsFunc(l.Trail, func(choice int) bool { return choice < 0 }) {
+			return fault.At("from", "cutting.not_of_these_runs")
+		}
+	}
+	return nil
+}
+
+// mostLevel is up to how many joins plans are looked for.
+func (t *task) mostLevel() int {
+	const more = 200
+	return t.forced + more
 }
 
 // first is a plan that is quickly had. Where only its rolls are asked for, it ends at the least
@@ -112,7 +140,6 @@ func (t *task) first(rollsOnly bool) []Roll {
 	best, _ := greedy{task: t, spare: 1}.plan(-1)
 	reached := Measure(t.Bands, best)
 	tries, fewTries := 120, 24
-	const many = 60 // more than one area has: a plan for them is made in fewer tries
 	if len(t.Runs) > many {
 		tries, fewTries = 8, 4
 	}
@@ -153,13 +180,13 @@ func (t *task) levels(m Measured) []Level {
 		}
 		most := m.Joins
 		if rolls < m.Rolls {
-			most = len(t.Runs) * 4 // a plan that saves a roll may take any number of joins
+			most = mostLength // a plan that saves a roll may take any number of joins
 			if t.Lap > 0 {
-				most = min(most, room/t.Lap)
+				most = room / t.Lap
 			}
 		}
-		for joins := t.forced; joins <= most; joins++ {
-			list = append(list, Level{Rolls: rolls, Joins: joins})
+		for joins := t.forced; joins <= min(most, t.mostLevel()); joins++ {
+			list = append(list, Level{Rolls: rolls, Joins: joins, Partial: joins == t.mostLevel() && joins < most})
 		}
 	}
 	return list
