@@ -141,7 +141,7 @@ func (t *task) first(rollsOnly bool) []Roll {
 	reached := Measure(t.Bands, best)
 	tries, fewTries := 120, 24
 	if len(t.Runs) > many {
-		tries, fewTries = 8, 4
+		tries, fewTries = 2, 2
 	}
 	for rolls := t.bound(); rolls <= reached.Rolls; rolls++ {
 		for try := range tries {
