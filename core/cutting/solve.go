@@ -141,7 +141,10 @@ func (t *task) first(rollsOnly bool) []Roll {
 	reached := Measure(t.Bands, best)
 	tries, fewTries := 120, 24
 	if len(t.Runs) > many {
-		tries, fewTries = 2, 2
+		tries, fewTries = 8, 4
+		if rollsOnly {
+			tries = 2
+		}
 	}
 	for rolls := t.bound(); rolls <= reached.Rolls; rolls++ {
 		for try := range tries {
