@@ -108,6 +108,7 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
   await slip.getByRole('button', { name: 'Close' }).click()
   await checkAxe(page, 'choice')
   await mitre(page, 'Accept the plan').click()
+  await expect(page.getByText('Kept: Plan accepted')).toBeVisible()
 
   // What lies there is taken first; a step is not begun with too little.
   await page.goto(`${job}/materials`)

@@ -21,6 +21,7 @@ const emit = defineEmits<{
 const { look, area, record } = useArea()
 
 const tooth = ref<number | null>(null)
+let picks = 0 // of teeth: one picked while a reading is being kept is the next reading's
 const byNumbers = ref(false)
 const draft = useDraft(
   () => `read.${area}`,
@@ -54,16 +55,21 @@ const keepLine = computed(() => {
 async function keep(spot: Spot, lastWet: number, nextDry: number | null): Promise<void> {
   const entered = { ...draft.typed.value }
   const from = props.spot
+  const mine = picks
   const body = { step: props.step.id, ...spot, last_wet_mm: lastWet, next_dry_mm: nextDry }
   const kept = await record('read', body, {
     key: 'read.kept',
     args: { surface: spot.surface, lower: lastWet, upper: nextDry },
   })
   if (!kept) return
+  if (picks === mine) tooth.value = null
+  if (props.spot === from) emit('spot', null) // else the next spot is tapped already
   await draft.recorded(entered)
-  if (props.spot !== from) return // the next spot is tapped already
-  tooth.value = null
-  emit('spot', null)
+}
+
+function pickTooth(index: number): void {
+  picks++
+  tooth.value = index
 }
 
 async function keepTooth(): Promise<void> {
@@ -148,7 +154,7 @@ async function takeBack(): Promise<void> {
     </template>
     <Teleport v-if="ready && !shown" defer to="#step-comb">
       <p class="ask">{{ spot ? say('read.line', { n: count + 1, surface: spot.surface }) : say('read.place') }}</p>
-      <TheComb v-if="!byNumbers" :teeth="teeth" :picked="tooth" @pick="(index) => (tooth = index)" />
+      <TheComb v-if="!byNumbers" :teeth="teeth" :picked="tooth" @pick="pickTooth" />
     </Teleport>
     <Teleport v-if="ready && !shown" defer to="#step-mitre">
       <MitreButton v-if="byNumbers" :label="say('read.keep')" :disabled="!spot" @click="keepNumbers" />
