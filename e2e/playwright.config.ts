@@ -5,7 +5,7 @@ export default defineConfig({
   outputDir: '../test-results',
   timeout: 120_000,
   expect: { timeout: 15_000 },
-  workers: 2, // mostly they wait: for undo to pass, for what is sent
+  workers: 1,
   retries: 0,
   forbidOnly: !!process.env.CI,
   reporter: 'list',

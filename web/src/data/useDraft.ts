@@ -13,6 +13,9 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
   const future: Ref<Record<string, string>[]> = ref([])
   let lastField = ''
 
+  /** A keystroke on its way to the local copy: a page that is closed before it is there still has it. */
+  const underWay = () => `draft ${key()}`
+
   function remember(field: string): void {
     if (field === '' || field !== lastField) past.value = [...past.value.slice(-99), typed.value]
     lastField = field
@@ -22,7 +25,8 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
   async function load(): Promise<void> {
     ready.value = false
     const kept = await local.drafts.get(key())
-    typed.value = kept?.typed ?? start()
+    const late = localStorage.getItem(underWay())
+    typed.value = late ? (JSON.parse(late) as Record<string, string>) : (kept?.typed ?? start())
     past.value = []
     future.value = []
     lastField = ''
@@ -32,7 +36,10 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
 
   async function keep(all: Record<string, string>): Promise<void> {
     typed.value = all
+    const [name, text] = [underWay(), JSON.stringify(all)]
+    localStorage.setItem(name, text)
     await local.drafts.put({ key: key(), typed: { ...toRaw(all) } })
+    if (localStorage.getItem(name) === text) localStorage.removeItem(name)
   }
 
   async function type(field: string, text: string): Promise<void> {
@@ -69,12 +76,13 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
   }
 
   async function drop(): Promise<void> {
+    localStorage.removeItem(underWay())
     await local.drafts.delete(key())
   }
 
   /** Nothing was typed yet, or all of it was kept. */
   async function untouched(): Promise<boolean> {
-    return (await local.drafts.get(key())) === undefined
+    return localStorage.getItem(underWay()) === null && (await local.drafts.get(key())) === undefined
   }
 
   return { typed, ready, past, future, type, replace, undo, redo, recorded, drop, load, untouched }
