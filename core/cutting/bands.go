@@ -129,17 +129,11 @@ func (b Bands) joinable(r Run) []span {
 	if r.Whole {
 		return nil
 	}
-	free := []span{{b.JoinClear, r.Length - b.JoinClear - b.Lap}}
+	free := meet([]span{{b.JoinClear, r.Length - b.JoinClear - b.Lap}}, 0, r.Length)
 	for _, at := range r.KeepClear {
-		shutFrom, shutTo := at-b.JoinClear-b.Lap+1, at+b.JoinClear-1 // overlaps beginning here come too near
-		var left []span
-		for _, s := range free {
-			left = append(left, span{s.low, min(s.high, shutFrom-1)}, span{max(s.low, shutTo+1), s.high})
-		}
-		free = left
-		free = slices.DeleteFunc(free, func(s span) bool { return s.low > s.high })
+		free = append(meet(free, 0, at-b.JoinClear-b.Lap), meet(free, at+b.JoinClear, r.Length)...)
 	}
-	return slices.DeleteFunc(free, func(s span) bool { return s.low > s.high })
+	return free
 }
 
 // meet are the places of a list within a stretch.
@@ -185,12 +179,13 @@ func (b Bands) finishes(r Run, longest int) [][]span {
 	return by
 }
 
-// leastJoins is how few joins a run takes in pieces no longer than a length; -1: no rule permits it.
-func (b Bands) leastJoins(r Run, longest int) int {
+// leastJoins is how few joins a run takes in pieces no longer than a length, from where it can be
+// finished; -1: no rule permits it.
+func (b Bands) leastJoins(r Run, longest int, finishes [][]span) int {
 	if r.Length <= longest {
 		return 0
 	}
-	for k, places := range b.finishes(r, longest) {
+	for k, places := range finishes {
 		if len(meet(places, 0, longest-b.Lap)) > 0 {
 			return k + 1
 		}

@@ -34,10 +34,10 @@ func newTask(b Bands) *task {
 		r := run(i)
 		t.Runs = append(t.Runs, r)
 		t.sum += r.Length
-		t.least = append(t.least, b.leastJoins(r, longest))
-		t.forced += t.least[k]
 		t.free = append(t.free, b.joinable(r))
 		t.ends = append(t.ends, b.finishes(r, longest))
+		t.least = append(t.least, b.leastJoins(r, longest, t.ends[k]))
+		t.forced += t.least[k]
 		same := k > 0 && r.Length == t.Runs[k-1].Length && r.Whole == t.Runs[k-1].Whole && slices.Equal(r.KeepClear, t.Runs[k-1].KeepClear)
 		t.twin = append(t.twin, same)
 	}

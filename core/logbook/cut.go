@@ -61,7 +61,6 @@ type CutLook struct {
 	cutting.Work
 	Entry string `json:"entry"`
 	Sheet string `json:"sheet"`
-	Plan  string `json:"-"`
 	Left  int    `json:"left"`  // pieces to cut
 	Of    int    `json:"of"`    // pieces in all
 	Rests []int  `json:"rests"` // long enough to keep
@@ -154,12 +153,8 @@ func (a *Area) applyCut(e settled, body CutPlanned) {
 		a.deviate(e.Entry, "deviation.cut_plan_wrong", "name", lists[i].Name, "detail", fault.Of(err)[0].Key)
 		return
 	}
-	var numbers []int
-	for _, want := range lists[i].Wants {
-		numbers = append(numbers, want.Number)
-	}
 	a.Cuts = slices.DeleteFunc(a.Cuts, func(c CutLook) bool { return c.Sheet == body.Sheet })
-	a.Cuts = append(a.Cuts, CutLook{Work: cutting.Start(body.Rolls, numbers, asked.Roll), Entry: e.ID, Sheet: body.Sheet, Plan: body.Plan})
+	a.Cuts = append(a.Cuts, CutLook{Work: lists[i].Start(body.Rolls), Entry: e.ID, Sheet: body.Sheet})
 }
 
 // ofCut finds the plan that a tick or a spoilt piece belongs to; one that was replaced is passed over.

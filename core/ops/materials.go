@@ -458,10 +458,14 @@ func PurchaseOf(texts []json.RawMessage, area string, now time.Time) (Purchase, 
 	return materialsList(materialsIn{Book: Book{Entries: texts}, Area: area, Now: now})
 }
 
-// PurchasesOf is what the whole job makes one buy, then each of its planned areas.
-func PurchasesOf(texts []json.RawMessage, now time.Time) []Purchase {
+// PurchasesOf is what an area makes one buy or, where area is empty, the whole job, then each of its
+// planned areas.
+func PurchasesOf(texts []json.RawMessage, area string, now time.Time) []Purchase {
 	books := Book{Entries: texts}.books()
-	lists := []Purchase{books.materials(materialsIn{Now: now})}
+	lists := []Purchase{books.materials(materialsIn{Area: area, Now: now})}
+	if area != "" {
+		return lists
+	}
 	for _, a := range lists[0].Areas {
 		lists = append(lists, books.materials(materialsIn{Area: a.ID, Now: now}))
 	}

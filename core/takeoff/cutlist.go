@@ -71,6 +71,15 @@ func CutLists(in Inputs, p Plan) []CutList {
 	return lists
 }
 
+// Start takes a plan of the list's rolls to work, its pieces labelled by the wants' numbers.
+func (l CutList) Start(plan []cutting.Roll) cutting.Work {
+	var numbers []int
+	for _, want := range l.Wants {
+		numbers = append(numbers, want.Number)
+	}
+	return cutting.Start(plan, numbers, l.Bands.Roll)
+}
+
 // cut lists the wants of one product and asks them as runs.
 func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sheet.Companion) error {
 	goods, err := in.goods(c)

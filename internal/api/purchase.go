@@ -75,21 +75,9 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 	}
 	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
 	lists := purchase.Lists{Job: jobName(kept)}
-	if in.Area == "" {
-		for i, list := range ops.PurchasesOf(texts, now) {
-			name := ""
-			if i > 0 {
-				name = list.Areas[0].Name
-			}
-			lists.Parts = append(lists.Parts, purchase.List{For: name, Purchase: list})
-		}
-	} else {
-		list, err := ops.PurchaseOf(texts, in.Area, now)
-		if err != nil {
-			return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
-		}
+	for i, list := range ops.PurchasesOf(texts, in.Area, now) {
 		one := purchase.List{Purchase: list}
-		if len(list.Areas) > 0 {
+		if whole := in.Area == "" && i == 0; !whole && len(list.Areas) > 0 {
 			one.For = list.Areas[0].Name
 		}
 		lists.Parts = append(lists.Parts, one)

@@ -38,7 +38,7 @@ func WriteCutCard(w io.Writer, layout ops.Layout, at time.Time) error {
 	for _, list := range layout.Lists {
 		p.head(list.Name)
 		work, err := workOf(list)
-		if list.Fault != nil || err != nil {
+		if err != nil {
 			p.text(say.Say("paper.missing"))
 			continue
 		}
@@ -57,21 +57,17 @@ func WriteCutCard(w io.Writer, layout ops.Layout, at time.Time) error {
 
 // workOf is the plan that was kept, else one that is worked out now.
 func workOf(list ops.LayoutOne) (cutting.Work, error) {
-	if list.Cut != nil {
-		return list.Cut.Work, nil
-	}
 	if list.Fault != nil {
 		return cutting.Work{}, list.Fault
+	}
+	if list.Cut != nil {
+		return list.Cut.Work, nil
 	}
 	cut, err := list.Bands.Solve(cardSteps, nil)
 	if err != nil {
 		return cutting.Work{}, err
 	}
-	var numbers []int
-	for _, want := range list.Wants {
-		numbers = append(numbers, want.Number)
-	}
-	return cutting.Start(cut.Plan, numbers, list.Bands.Roll), nil
+	return list.Start(cut.Plan), nil
 }
 
 // cutRoll writes one roll: to scale, then its pieces.
