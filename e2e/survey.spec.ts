@@ -92,7 +92,7 @@ test('an L-shaped room is walked round, gets a niche and a drain, and its gap is
   await page.keyboard.press('Control+y')
   await expect(page.getByText('Gap in the tanking')).toHaveCount(0)
   await mitre(page, 'Keep the survey').click()
-  await expect(page.locator('.stage[aria-current="step"], .stage').filter({ hasText: 'Plan' })).toBeVisible()
+  await expect(page.locator('.stage.shown')).toContainText('Plan')
 })
 
 test('the drawing comes nearer by buttons and keys, and leaves as a file', async ({ page, house }) => {
@@ -102,8 +102,11 @@ test('the drawing comes nearer by buttons and keys, and leaves as a file', async
   await number(page, 'How deep does the water stand?', '1700')
   await expect(page.getByRole('alert')).toContainText('1700 mm of water in 1600 mm of height')
   await number(page, 'How deep does the water stand?', '1450')
+  // Who goes elsewhere while the survey is being kept is left there.
   await mitre(page, 'Keep the survey').click()
   await page.locator('.stage').filter({ hasText: 'Survey' }).getByRole('button').click()
+  await expect(page.getByText('Kept: Survey')).toBeVisible()
+  await expect(page.locator('.stage.shown')).toContainText('Survey')
 
   const net = page.locator('.left svg.net')
   const wide = async () => Number(await net.getAttribute('data-mm-per-px'))

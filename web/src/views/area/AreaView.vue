@@ -89,7 +89,11 @@ const shownStep = computed<Step | undefined>(() => {
 
 watch(shownStep, (step) => (chosenStep.value = step?.id ?? ''))
 
+/** How often a place was gone to, now and when the last entry began to be kept. */
+let gone = 0
+let goneBefore = 0
 function go(stage: string): void {
+  gone++
   chosenStep.value = ''
   void router.replace(`/job/${props.job}/area/${props.area}/${stage}`)
 }
@@ -101,10 +105,19 @@ provideArea({
   now,
   minute: computed(() => new Date(Math.floor(now.value.getTime() / 60_000) * 60_000).toISOString()),
   busy,
+  go,
+  show(step) {
+    gone++
+    chosenStep.value = step
+  },
+  goOn() {
+    if (gone === goneBefore) go(look.value!.next.stage)
+  },
   nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',
   async record(kind, body, said, mend) {
     if (busy.value) return false
     busy.value = true
+    goneBefore = gone
     try {
       const by = await book.who(look.value!.job)
       if (!by) return false
@@ -125,8 +138,6 @@ provideArea({
     :key="`${area}.${shownStep.id}`"
     :step="shownStep"
     :stage="shownStage"
-    @go="go"
-    @step="(id: string) => (chosenStep = id)"
   />
   <p v-else class="loading">{{ say('loading') }}</p>
 </template>

@@ -21,7 +21,6 @@ const props = defineProps<{
   tall?: boolean
   plain?: boolean
 }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
 const area = useArea()
 const book = useBook()
 const router = useRouter()
@@ -33,7 +32,7 @@ const showConflict = ref(false)
 function key(event: KeyboardEvent): void {
   if (!event.altKey || event.ctrlKey || event.metaKey) return
   const wanted = look.value.stages[event.code.startsWith('Digit') ? (Number(event.code.slice(5)) || 10) - 1 : -1]
-  if (wanted) emit('go', wanted.id)
+  if (wanted) area.go(wanted.id)
   else if (event.code === 'KeyN') void router.push(`/job/${area.job}/now`)
   else if (event.code === 'KeyW') void router.push(`/job/${area.job}/waits`)
   else if (event.code === 'KeyZ' && book.canUndo) void book.undo()
@@ -60,7 +59,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
 <template>
   <AppFrame :tall="tall">
     <template #spine>
-      <TheSpine :stages="look.stages" :shown="stage.id" :job="area.job" @open="(id) => emit('go', id)" />
+      <TheSpine :stages="look.stages" :shown="stage.id" :job="area.job" @open="area.go" />
     </template>
     <template #mark>
       <router-link :to="`/job/${area.job}`" class="other" :aria-label="look.job.name">
@@ -91,7 +90,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
             :key="each.id"
             class="each"
             :aria-current="each.id === step.id"
-            @click="emit('step', each.id)"
+            @click="area.show(each.id)"
           >
             <strong>{{ each.title }}</strong>
             <span class="small">{{

@@ -25,6 +25,11 @@ export interface AreaContext {
     say: { key: string; args?: Record<string, unknown> },
     mend?: { corrects: string; reason: string },
   ) => Promise<boolean>
+  go: (stage: string) => void
+  /** Shows a step of the stage in view. */
+  show: (step: string) => void
+  /** Goes to what is next after an entry, unless another place was gone to while it was kept. */
+  goOn: () => void
   nameOf: (person: string) => string
 }
 

@@ -19,7 +19,6 @@ import TheBucket from '../../parts/TheBucket.vue'
 import WaitPanel from '../waits/WaitPanel.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
 const { look, now, minute } = useArea()
 
 const coat = computed(() => look.value.coats.find((each) => each.step === props.step.id))
@@ -125,8 +124,6 @@ watch(
     :error="error"
     :tall="mode === 'read' && !bucket"
     :plain="!!bucket"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
   >
     <template #drawing>
       <TheBucket v-if="bucket" :litres="bucket.bucket_L" :parts="bucket.weigh" poured />

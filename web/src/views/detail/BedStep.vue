@@ -12,8 +12,7 @@ import { useArea, type Step } from '../area/useArea'
 type Piece = Schemas['LogbookPieceLook']
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, record, job, area } = useArea()
+const { look, record, goOn, job, area } = useArea()
 
 const picked = ref('')
 /** In the order in which they are bedded: each laps onto those before it. */
@@ -36,7 +35,7 @@ async function bed(): Promise<void> {
     { key: 'bed.kept', args: { piece: `${piece.number} ${place(piece.id)}` } },
   )
   picked.value = ''
-  if (kept && last) emit('go', look.value.next.stage)
+  if (kept && last) goOn()
 }
 
 const state = (piece: Piece) =>
@@ -44,13 +43,7 @@ const state = (piece: Piece) =>
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="say('bed.line', { title: step.title })"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="say('bed.line', { title: step.title })">
     <template #drawing>
       <NetDrawing
         v-if="look.geometry"

@@ -25,8 +25,7 @@ type Choice = { sheet: string; texture: string; swaps: Swap[]; typed: Record<str
 type Ground = { texture: string; typed: Record<string, string> }
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, job, area, record } = useArea()
+const { look, job, area, record, goOn } = useArea()
 const router = useRouter()
 
 const draft = useDraft(
@@ -155,20 +154,13 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   if (await record('plan', body, { key: 'plan.kept' })) {
     await draft.drop()
     editing.value = false
-    emit('go', look.value.next.stage)
+    goOn()
   }
 }
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="say('plan.line')"
-    :error="error"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="say('plan.line')" :error="error">
     <template #drawing>
       <div v-if="look.geometry" class="pictures">
         <div class="switch" role="radiogroup" :aria-label="say('plan.picture')">

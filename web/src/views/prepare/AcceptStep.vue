@@ -15,8 +15,7 @@ import WaitPanel from '../waits/WaitPanel.vue'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, minute, record, nameOf } = useArea()
+const { look, minute, record, go, goOn, show, nameOf } = useArea()
 const note = ref('')
 const overriding = ref(false)
 
@@ -40,19 +39,12 @@ const open = computed(() => props.step.hold === 'shut' || props.step.hold === 's
 
 async function accept(): Promise<void> {
   const body = { step: props.step.id, ...(note.value.trim() ? { note: note.value.trim() } : {}) }
-  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } }))
-    emit('go', look.value.next.stage)
+  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } })) goOn()
 }
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="say('accept.line')"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="say('accept.line')">
     <template #drawing>
       <PlainDrawing
         v-if="tide && open"
@@ -111,13 +103,13 @@ async function accept(): Promise<void> {
         v-else-if="open && !step.block && step.gates.length"
         :label="say('accept.to_base')"
         :line="say('accept.to_base.line')"
-        @click="emit('go', 'survey')"
+        @click="go('survey')"
       />
       <MitreButton
         v-else-if="open && !step.block && coat"
         :label="say(thin ? 'accept.lay_more' : 'accept.read_more')"
         :line="say('accept.back.line', { surface: step.short })"
-        @click="emit('step', coat.step)"
+        @click="show(coat.step)"
       />
     </template>
   </StepFrame>

@@ -12,8 +12,7 @@ import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, record } = useArea()
+const { look, record, goOn } = useArea()
 
 const lines = computed(() => props.step.checks ?? [])
 const done = computed(() => props.step.state === 'done')
@@ -31,18 +30,12 @@ async function finish(): Promise<void> {
     { step: props.step.id, confirmed: confirmed.value },
     { key: 'check.kept', args: { title: props.step.title } },
   )
-  if (kept) emit('go', look.value.next.stage)
+  if (kept) goOn()
 }
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="say('check.line', { title: step.title })"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="say('check.line', { title: step.title })">
     <template #drawing>
       <NetDrawing
         v-if="look.geometry"

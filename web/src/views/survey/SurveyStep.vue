@@ -32,8 +32,7 @@ import ShapeChoice from './ShapeChoice.vue'
 import { useSurvey, type Question } from './useSurvey'
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, record } = useArea()
+const { look, record, goOn } = useArea()
 const { draft, form, asks, sketch, changed, unchecked, check, toCheck } = useSurvey()
 const { asked, asking, error, questions, question, after } = asks
 
@@ -140,7 +139,7 @@ async function keep(): Promise<void> {
   if (await record('survey', body, { key: 'survey.kept' })) {
     await draft.drop()
     editing.value = false
-    if (look.value.next.stage !== 'survey') emit('go', look.value.next.stage)
+    goOn()
   }
 }
 
@@ -185,14 +184,7 @@ const line = computed(() => {
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="line"
-    :error="error"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="line" :error="error">
     <template #drawing>
       <NetDrawing
         v-if="(shownArea || run) && !choosesShape"

@@ -17,8 +17,7 @@ import { useArea, type Step } from '../area/useArea'
 import VerdictHead from './VerdictHead.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, job, area, minute, record, nameOf } = useArea()
+const { look, job, area, minute, record, goOn, nameOf } = useArea()
 
 const signed = computed(() => look.value.signatures.filter((each) => each.step === props.step.id).at(-1))
 const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
@@ -38,7 +37,7 @@ async function sign(): Promise<void> {
     const { seen } = await call('logbook.seen', { area }, await textsOf(job))
     const body = { step: props.step.id, person: person.value, role: role.value || '-', line: line.value, seen }
     const kept = await record('signed', body, { key: 'sign.kept', args: { title: props.step.title } })
-    if (kept && !last.value) emit('go', look.value.next.stage)
+    if (kept && !last.value) goOn()
   } catch (refused) {
     error.value = sayRefusal(refused)
   }
@@ -46,14 +45,7 @@ async function sign(): Promise<void> {
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="say('sign.line')"
-    :error="error"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="say('sign.line')" :error="error">
     <template #drawing>
       <div v-if="test" class="chart">
         <VerdictHead :test="test" />

@@ -17,8 +17,7 @@ import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, area, record } = useArea()
+const { look, area, record, goOn } = useArea()
 
 const planned = computed(() => look.value.test)
 const editing = ref(!planned.value)
@@ -67,20 +66,13 @@ async function keep(): Promise<void> {
   if (await record('test.planned', { step: props.step.id, answers }, { key: 'test.planned.kept' })) {
     await draft.drop()
     editing.value = false
-    emit('go', look.value.next.stage)
+    goOn()
   }
 }
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="say('test.plan.line')"
-    :error="error"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="say('test.plan.line')" :error="error">
     <template #drawing>
       <div class="both">
         <div class="net-half">

@@ -19,8 +19,7 @@ import { useArea, type Step } from '../area/useArea'
 import VerdictHead from './VerdictHead.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const emit = defineEmits<{ go: [stage: string]; step: [id: string] }>()
-const { look, job, area, now, minute, record } = useArea()
+const { look, job, area, now, minute, record, go, show } = useArea()
 
 const test = computed(() => look.value.test)
 const run = computed(() => test.value?.runs.at(-1))
@@ -91,7 +90,7 @@ async function keep(): Promise<void> {
 
 function planAgain(): void {
   const plan = props.stage.steps.find((each) => each.does === 'plan_test')
-  if (plan) emit('step', plan.id)
+  if (plan) show(plan.id)
 }
 
 const line = computed(() => {
@@ -101,14 +100,7 @@ const line = computed(() => {
 </script>
 
 <template>
-  <StepFrame
-    :step="step"
-    :stage="stage"
-    :line="line"
-    :error="error"
-    @go="(s) => emit('go', s)"
-    @step="(s) => emit('step', s)"
-  >
+  <StepFrame :step="step" :stage="stage" :line="line" :error="error">
     <template #drawing>
       <div v-if="test && run" class="chart">
         <VerdictHead :test="test" />
@@ -216,11 +208,7 @@ const line = computed(() => {
         :line="test?.next_at ? say('test.read.due', { at: test.next_at }) : ''"
         @click="keep"
       />
-      <MitreButton
-        v-else-if="done && look.next.stage"
-        :label="say('test.to_sign')"
-        @click="emit('go', look.next.stage)"
-      />
+      <MitreButton v-else-if="done && look.next.stage" :label="say('test.to_sign')" @click="go(look.next.stage)" />
     </template>
   </StepFrame>
 </template>
