@@ -57,7 +57,6 @@ type Area struct {
 	supposed map[string]ClimateReading // by step waited for
 	stock    []takeoff.Stock           // what is left of the count, worked out once a look
 	lives    takeoff.OpenLives
-	lists    []takeoff.CutList // worked out when something is cut
 }
 
 // Signed is who finished, accepted or overrode a step, and when.

@@ -123,10 +123,7 @@ func (a *Area) CutLists() []takeoff.CutList {
 	if a.Plan == nil || a.Takeoff == nil {
 		return []takeoff.CutList{}
 	}
-	if a.lists == nil {
-		a.lists = takeoff.CutLists(a.PlanInputs(*a.Plan), *a.Takeoff)
-	}
-	return a.lists
+	return a.Takeoff.Cuts
 }
 
 // applyCut takes a cut plan up, after the checker has seen it. One of an earlier plan of the area is
@@ -203,7 +200,7 @@ func (a *Area) cutWants() map[string]bool {
 	done := map[string]bool{}
 	for _, c := range a.Cuts {
 		i := slices.IndexFunc(a.CutLists(), func(l takeoff.CutList) bool { return l.Sheet == c.Sheet })
-		for run, want := range a.lists[i].Wants {
+		for run, want := range a.CutLists()[i].Wants {
 			done[want.ID] = c.Cut(run)
 		}
 	}

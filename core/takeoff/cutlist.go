@@ -43,8 +43,8 @@ type Want struct {
 // cutRoles are the products that come on rolls and are cut, those that most is cut of first.
 var cutRoles = []string{"band", "fleece", "mesh", "sheet", "seam_tape", "bond_breaker"}
 
-// CutLists lists what a plan cuts, product by product.
-func CutLists(in Inputs, p Plan) []CutList {
+// cutLists lists what a plan cuts, product by product.
+func (in Inputs) cutLists(p Plan) []CutList {
 	lists := []CutList{}
 	byRole := map[string]sheet.Companion{}
 	for _, c := range in.Companions {
@@ -175,6 +175,9 @@ func (in Inputs) goods(c sheet.Companion) (cutting.Goods, error) {
 		return cutting.Goods{}, err
 	}
 	g := cutting.Goods{Width: width.Value, Lap: lap.Value, Roll: roll.Value * 1000, Layers: 1}
+	if g.Roll <= g.Lap {
+		return g, fault.At("sheet.band_roll", "sheet.roll_within_lap", "value", g.Roll, "lap", g.Lap)
+	}
 	if up, err := c.Sheet.Number("turn_up"); err == nil {
 		g.TurnUp = up.Value
 	}

@@ -25,7 +25,7 @@ func listsOf(t *testing.T, system string, change ...func(*takeoff.Inputs)) map[s
 		t.Fatal(err)
 	}
 	lists := map[string]takeoff.CutList{}
-	for _, l := range takeoff.CutLists(in, plan) {
+	for _, l := range plan.Cuts {
 		if l.Fault != nil {
 			t.Errorf("%s: %v", l.Role, l.Fault)
 		}
@@ -200,10 +200,6 @@ func TestARollThatSaysNoLength(t *testing.T) {
 	in := inputs(t)
 	in.Sheet, _ = sheet.Sample("sample.acrylic_cement")
 	in.Companions, _ = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
-	plan, err := takeoff.MakePlan(in)
-	if err != nil {
-		t.Fatal(err)
-	}
 	for i, c := range in.Companions {
 		if c.Role == "mesh" {
 			own := c.Sheet
@@ -211,7 +207,14 @@ func TestARollThatSaysNoLength(t *testing.T) {
 			in.Companions[i].Sheet = own
 		}
 	}
-	for _, l := range takeoff.CutLists(in, plan) {
+	plan, err := takeoff.MakePlan(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := item(t, plan, "mesh"); got.Need != nil || got.Fault == nil {
+		t.Errorf("a mesh of no width is needed: %+v", got)
+	}
+	for _, l := range plan.Cuts {
 		if (l.Fault != nil) != (l.Role == "mesh") {
 			t.Errorf("%s: %v", l.Role, l.Fault)
 		}
@@ -237,6 +240,43 @@ func TestABandThatCannotBeCut(t *testing.T) {
 		_, err := takeoff.MakePlan(in)
 		if faults := fault.Of(err); len(faults) != 1 || faults[0].Key != key {
 			t.Errorf("wanted %s, got %v", key, err)
+		}
+	}
+}
+
+// Of every system and every product on rolls: what is bought is enough for what is cut.
+func TestWhatIsBoughtGivesAllThatIsCut(t *testing.T) {
+	for _, s := range sheet.Samples() {
+		if s.Is() != "membrane" {
+			continue
+		}
+		plan := planned(t, s.ID)
+		for _, l := range plan.Cuts {
+			i := slices.IndexFunc(plan.Items, func(i takeoff.Item) bool { return i.Sheet == l.Sheet && i.Role == l.Role })
+			if i < 0 {
+				if l.Sheet != s.ID {
+					t.Errorf("%s: %s is cut and not needed", s.ID, l.Role)
+				}
+				continue
+			}
+			item := plan.Items[i]
+			b, longest := l.Bands, 0
+			for _, packs := range takeoff.Shop([]takeoff.Item{item}, nil, nil, nil, day("2026-11-25"))[0].Packs {
+				length := packs.Size
+				if item.Unit == "m2" {
+					length /= l.Width / 1000
+				}
+				longest = max(longest, int(length*1000))
+				b.Offcuts = append(b.Offcuts, slices.Repeat([]int{int(length * 1000)}, packs.Count)...)
+			}
+			b.Roll = longest
+			cut, err := b.Solve(100_000, nil)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if len(item.Places) == 0 || cut.Rolls > 0 {
+				t.Errorf("%s: %s bought for %v, and %d more rolls to open", s.ID, l.Role, item.Places, cut.Rolls)
+			}
 		}
 	}
 }

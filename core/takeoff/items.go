@@ -57,7 +57,11 @@ type Check struct {
 func (p *Plan) addItems(in Inputs, n numbers) {
 	p.addMembrane(in, n)
 	for _, c := range in.Companions {
-		if make := needs[c.Role]; make != nil {
+		make := needs[c.Role]
+		if slices.Contains(cutRoles, c.Role) {
+			make = p.cutNeed
+		}
+		if make != nil {
 			p.addItem(in, n, c, make)
 		}
 	}
@@ -77,20 +81,15 @@ type need struct {
 	waste  bool // waste comes on top
 }
 
-// needs works out what each role takes. A role that is not here is had by you and not counted.
+// needs works out what each role takes that is not cut from rolls. A role that is not here is had by
+// you and not counted.
 var needs = map[string]func(in Inputs, n numbers, c sheet.Companion) (need, error){
 	"primer":           primerNeed,
-	"band":             bandNeed,
 	"corner":           func(in Inputs, _ numbers, _ sheet.Companion) (need, error) { return in.cornerNeed(), nil },
 	"collar":           func(in Inputs, _ numbers, _ sheet.Companion) (need, error) { return in.fittingNeed(false), nil },
 	"flange":           func(in Inputs, _ numbers, _ sheet.Companion) (need, error) { return in.fittingNeed(true), nil },
-	"sheet":            layerNeed,
-	"fleece":           layerNeed,
-	"mesh":             layerNeed,
-	"seam_tape":        seamNeed,
 	"fillet_mortar":    filletNeed,
 	"sealant":          sealantNeed,
-	"bond_breaker":     bondBreakerNeed,
 	"leak_plug":        leakNeed,
 	"top_coat":         spreadNeed,
 	"grip_coat":        spreadNeed,
@@ -329,18 +328,6 @@ func spreadRate(s sheet.Sheet) (figure.Figure, error) {
 	return figure.Worked("plan.item.per_m2", total, "kg/m2", "rate.per_m2", inputs...), nil
 }
 
-// bandNeed is the band in all its pieces, laps included, m.
-func bandNeed(in Inputs, n numbers, _ sheet.Companion) (need, error) {
-	var got need
-	for _, j := range in.Area.Junctions {
-		got.parts = append(got.parts, in.bandPiece(j, n))
-		got.places = append(got.places, j.ID)
-	}
-	bands, err := in.bandRuns(n)
-	got.cut = &Rolled{bands, n["band_width"].Value}
-	return got, err
-}
-
 func (in Inputs) cornerNeed() need {
 	var got need
 	for _, c := range in.Area.Corners {
@@ -364,87 +351,12 @@ func (in Inputs) fittingNeed(drains bool) need {
 	return got
 }
 
-// layerNeed is fleece, mesh or sheet over every surface, in the strips it is cut into: each the
-// roll's whole width over its length, laps and turn-ups included.
-func layerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
-	var got need
-	goods, err := in.goods(c)
-	if err != nil {
-		return got, err
-	}
-	layers, err := in.layers(c)
-	if err != nil {
-		return got, err
-	}
-	coverings, err := in.coverings(goods)
-	if err != nil {
-		return got, err
-	}
-	var said []figure.Figure
-	for _, name := range []string{"band_width", "band_roll"} {
-		read, err := c.Sheet.Number(name)
-		if err != nil {
-			return got, err
-		}
-		said = append(said, read)
-	}
-	lap, err := c.Sheet.Lap()
-	if err != nil {
-		return got, err
-	}
-	got.cut = &Rolled{in.bands(goods), goods.Width}
-	for i, s := range in.Area.Surfaces {
-		const mm2PerM2 = 1e6
-		area := 0.0
-		for _, strip := range coverings[i].Strips {
-			area += goods.Width * strip.Length / mm2PerM2
-			got.cut.Runs = append(got.cut.Runs, Want{Kind: "strip", Length: strip.Length}.run())
-		}
-		got.parts = append(got.parts, figure.Worked("plan.item.layer", area, "m2", "layer.strips", append(said, in.surface(s), layers, lap)...).
-			With("surface", s.ID, "strips", len(coverings[i].Strips)))
-		got.places = append(got.places, s.ID)
-	}
-	return got, nil
-}
-
 // layers is how many of a fleece, mesh or sheet lie over each other: the membrane's figure, or one.
 func (in Inputs) layers(c sheet.Companion) (figure.Figure, error) {
 	if own, err := in.Sheet.Number("layers"); err == nil {
 		return own, nil
 	}
 	return figure.Read("sheet.layers", 1, "count", figure.Source{Kind: "sheet", Ref: c.Sheet.ID, Says: "-"}), nil
-}
-
-// seamNeed is tape over each joint of butt-jointed sheets, as they are laid.
-func seamNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
-	got := need{waste: true}
-	i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "sheet" })
-	if i < 0 {
-		return got, nil
-	}
-	goods, err := in.goods(in.Companions[i])
-	if err != nil {
-		return got, err
-	}
-	width, err := in.Companions[i].Sheet.Number("band_width")
-	if err != nil {
-		return got, err
-	}
-	coverings, err := in.coverings(goods)
-	if err != nil {
-		return got, err
-	}
-	for i, s := range in.Area.Surfaces {
-		length := 0.0
-		for _, seam := range coverings[i].Seams {
-			length += seam.Length() / 1000
-		}
-		if length > 0 {
-			got.parts = append(got.parts, figure.Worked("plan.item.seam", length, "m", "layer.seams", in.surface(s), width).With("surface", s.ID))
-			got.places = append(got.places, s.ID)
-		}
-	}
-	return got, nil
 }
 
 // filletNeed is a triangular fillet in every inner corner of floor and walls, by its angle, where
@@ -535,17 +447,6 @@ func sealantNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 // moves tells whether a junction opens and shuts.
 func moves(j wetarea.Junction) bool {
 	return j.Kind == "movement" || j.Kind == "control" || j.Kind == "crack_live"
-}
-
-func bondBreakerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
-	got := need{waste: true}
-	for _, j := range in.Area.Junctions {
-		if moves(j) {
-			got.parts = append(got.parts, in.run(j))
-			got.places = append(got.places, j.ID)
-		}
-	}
-	return got, nil
 }
 
 // leakNeed is a piece of plugging cement for each leak that is open.

@@ -53,7 +53,7 @@ func TestNeedsWorkedByHand(t *testing.T) {
 		want         float64
 	}{
 		{"flexible_cementitious", "band", 18},
-		{"pmma", "band", 16.8 + 10*2*0.1}, // lap of 50 mm on each side
+		{"pmma", "band", 16.8 + 10*2*0.1 + 4*0.15}, // lap of 50 mm on each side; four corners to fold
 		{"flexible_cementitious", "corner", 4},
 		{"flexible_cementitious", "collar", 2},
 		{"flexible_cementitious", "flange", 1},

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/rules"
@@ -37,6 +36,7 @@ type Plan struct {
 	Checks  []Check       `json:"checks"`  // against pressure, movement and the limits of an overlay
 	Mixed   []sheet.Mixed `json:"mixed"`   // schools that meet in it
 	Outside int           `json:"outside"` // products not tested with the system: the guarantee's condition is missing
+	Cuts    []CutList     `json:"-"`       // what is cut from rolls, product by product
 }
 
 // Line is one figure of the plan in its group.
@@ -122,10 +122,11 @@ func MakePlan(in Inputs) (Plan, error) {
 	total := plan.addAreas(in)
 	bands := plan.addJunctions(in)
 	plan.addPieces(in, n)
+	plan.Cuts = in.cutLists(plan)
 	if err := plan.addMasses(in, n, total, bands); err != nil {
 		return Plan{}, err
 	}
-	if err := plan.addBand(in, n); err != nil {
+	if err := plan.addBand(in, n, band); err != nil {
 		return Plan{}, err
 	}
 	n["total"], _ = plan.Figure("plan.mass.total")
@@ -351,15 +352,14 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 	nets = append(nets, net)
 	p.add("mass", figure.Worked("plan.mass.bedding", withWaste(net.Value, n["waste"].Value), "kg", "mass.waste", net, n["waste"]))
 	sum := figure.Sum("plan.mass.net", "mass.sum", nets...)
+	need := p.add("mass", figure.Worked("plan.mass.total", gram(withWaste(sum.Value, n["waste"].Value)), "kg", "mass.waste", sum, n["waste"]).Rounded("to_gram"))
 	if n["kit"].Name == "" { // sold part by part
-		p.add("mass", figure.Worked("plan.mass.total", gram(withWaste(sum.Value, n["waste"].Value)), "kg", "mass.waste", sum, n["waste"]).Rounded("to_gram"))
 		return nil
 	}
 	bought, err := Buy(sum.Value, n["waste"].Value, int(math.Round(n["kit"].Value*1000)))
 	if err != nil {
 		return err
 	}
-	need := p.add("mass", figure.Worked("plan.mass.total", float64(bought.Need)/1000, "kg", "mass.waste", sum, n["waste"]).Rounded("to_gram"))
 	p.add("buy", figure.Worked("plan.buy.kits", float64(bought.Packs), "count", "buy.kits", need, n["kit"]).Rounded("up_to_whole").With("kit", n["kit"].Value))
 	p.add("buy", figure.Worked("plan.buy.leftover", float64(bought.Leftover)/1000, "kg", "buy.leftover", need, n["kit"]))
 	return nil
@@ -444,36 +444,21 @@ func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coa
 }
 
 // addBand says how many rolls of band give all that is cut from it.
-func (p *Plan) addBand(in Inputs, n numbers) error {
-	var pieces []figure.Figure
-	for _, j := range in.Area.Junctions {
-		pieces = append(pieces, in.bandPiece(j, n))
-	}
-	need := p.add("buy", figure.Sum("plan.buy.band_need", "band.sum", pieces...))
-	bands, err := in.bandRuns(n)
+func (p *Plan) addBand(in Inputs, n numbers, band sheet.Sheet) error {
+	got, err := p.cutNeed(in, n, sheet.Companion{Role: "band", Sheet: band})
 	if err != nil {
 		return err
 	}
-	rolls, err := bands.Rolls()
-	if err != nil {
-		return err
+	need := p.add("buy", figure.Sum("plan.buy.band_need", "band.sum", got.parts...))
+	rolls := 0
+	if got.cut != nil {
+		if rolls, err = got.cut.Rolls(); err != nil {
+			return err
+		}
 	}
 	p.add("buy", figure.Worked("plan.buy.band", float64(rolls)*n["band_roll"].Value, "m", "band.rolls", need, n["band_roll"], n["band_lap"], in.Rules.Limit("join_clear")).
 		Rounded("up_to_whole").With("rolls", rolls, "roll", n["band_roll"].Value))
 	return nil
-}
-
-// bandRuns asks the band over every junction as runs to cut.
-func (in Inputs) bandRuns(n numbers) (cutting.Bands, error) {
-	g := cutting.Goods{Width: n["band_width"].Value, Lap: n["band_lap"].Value, Roll: n["band_roll"].Value * 1000, Layers: 1}
-	if g.Roll <= g.Lap {
-		return cutting.Bands{}, fault.At("sheet.band_roll", "sheet.roll_within_lap", "value", g.Roll, "lap", g.Lap)
-	}
-	b := in.bands(g)
-	for _, j := range in.Area.Junctions {
-		b.Runs = append(b.Runs, in.runWant("band", "band."+j.ID, j, g, bandLength(j, n)).run())
-	}
-	return b, nil
 }
 
 // bandPiece is the band over a junction with its laps, m.
