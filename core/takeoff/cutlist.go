@@ -28,16 +28,22 @@ type CutList struct {
 // Want is one thing to cut, numbered before anything wet is opened.
 type Want struct {
 	ID     string         `json:"id"`     // piece of the plan, or "<role>.<surface>.<layer>.<row>.<part>"
-	Number int            `json:"number"` // as on the net
+	Number int            `json:"number"` // as on the net, in the order of bedding
 	Kind   string         `json:"kind"`   // "band", "fold", "patch", "strip", "seam" or "breaker"
 	Place  string         `json:"place"`  // junction, corner, fitting or surface
 	Length float64        `json:"length_mm"`
 	Width  float64        `json:"width_mm"` // less than the roll's: trimmed
-	Bed    int            `json:"bed"`      // place in the order of bedding, of what is bedded
 	Disc   float64        `json:"disc_mm"`  // diameter of the hole in a patch; 0: none
 	Strip  *cutting.Strip `json:"strip"`
 	Seam   *cutting.Seam  `json:"seam"`
 	Clear  []float64      `json:"clear_at_mm"` // where no join may lie
+	Notes  []Note         `json:"notes"`       // what else there is to do to it
+}
+
+// Note is a line of words about a piece.
+type Note struct {
+	Key  string         `json:"key"` // wording
+	Args map[string]any `json:"args,omitempty"`
 }
 
 // cutRoles are the products that come on rolls and are cut, those that most is cut of first.
@@ -136,16 +142,48 @@ func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sh
 		}
 		l.Wants = append(l.Wants, in.patches(goods, p, byRole, l.Role)...)
 	}
+	taken := map[int]bool{}
+	for _, w := range l.Wants {
+		taken[w.Number] = true
+	}
+	number := 0 // of what is no piece of its own on the net: numbers that no patch has
 	for i := range l.Wants {
 		w := &l.Wants[i]
+		for ; taken[number]; number++ {
+		}
 		if w.Number == 0 {
-			w.Number = i + 1
+			w.Number = number
+			taken[number] = true
 		}
 		run := w.run()
 		w.Length = float64(run.Length)
+		w.Notes = l.notes(*w)
 		l.Bands.Runs = append(l.Bands.Runs, run)
 	}
 	return nil
+}
+
+// notes say what else a want needs: its width where it is trimmed, its openings, its layer.
+func (l *CutList) notes(w Want) []Note {
+	list := []Note{}
+	if w.Width < l.Width {
+		list = append(list, Note{"cut.trim", map[string]any{"width": w.Width}})
+	}
+	if w.Kind == "fold" {
+		list = append(list, Note{Key: "cut.fold"})
+	}
+	if w.Disc > 0 {
+		list = append(list, Note{"cut.disc", map[string]any{"diameter": w.Disc}})
+	}
+	if s := w.Strip; s != nil {
+		if l.Layers > 1 {
+			list = append(list, Note{"cut.layer", map[string]any{"n": s.Layer, "of": l.Layers, "row": s.Row}})
+		}
+		for _, h := range s.Holes {
+			list = append(list, Note{"cut.hole", map[string]any{"fitting": h.Fitting, "along": h.Along, "across": h.Across, "diameter": h.Diameter}})
+		}
+	}
+	return list
 }
 
 // cutGrain is how finely lengths are cut, mm: what is over is rounded up.
@@ -208,10 +246,10 @@ func (in Inputs) bandWants(g cutting.Goods, p Plan, byRole map[string]sheet.Comp
 		case piece.Kind == "band":
 			j := junctions[piece.ID]
 			w := in.runWant("band", piece.ID, j, g, piece.Length)
-			w.Number, w.Bed = piece.Number, piece.Bed
+			w.Number = piece.Number
 			list = append(list, w)
 		case piece.Kind == "fold", piece.Kind == "corner" && !bought:
-			list = append(list, Want{ID: piece.ID, Number: piece.Number, Bed: piece.Bed, Kind: "fold", Place: piece.ID, Length: g.Width, Width: g.Width})
+			list = append(list, Want{ID: piece.ID, Number: piece.Number, Kind: "fold", Place: piece.ID, Length: g.Width, Width: g.Width})
 		}
 	}
 	return append(list, in.patches(g, p, byRole, "band")...)
@@ -237,7 +275,7 @@ func (in Inputs) patches(g cutting.Goods, p Plan, byRole map[string]sheet.Compan
 			continue
 		}
 		list = append(list, Want{
-			ID: piece.ID, Number: piece.Number, Bed: piece.Bed, Kind: "patch", Place: piece.ID, Length: side, Width: min(side, g.Width), Disc: in.Area.Penetrations[i].Diameter,
+			ID: piece.ID, Number: piece.Number, Kind: "patch", Place: piece.ID, Length: side, Width: min(side, g.Width), Disc: in.Area.Penetrations[i].Diameter,
 		})
 	}
 	return list

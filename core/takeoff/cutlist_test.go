@@ -32,7 +32,12 @@ func listsOf(t *testing.T, system string, change ...func(*takeoff.Inputs)) map[s
 		if len(l.Wants) != len(l.Bands.Runs) {
 			t.Errorf("%s: %d wants, %d runs", l.Role, len(l.Wants), len(l.Bands.Runs))
 		}
+		numbers := map[int]bool{}
 		for i, w := range l.Wants {
+			if numbers[w.Number] {
+				t.Errorf("%s: two pieces %d", l.Role, w.Number)
+			}
+			numbers[w.Number] = true
 			if float64(l.Bands.Runs[i].Length) != w.Length || math.Mod(w.Length, 10) != 0 || w.Number < 1 {
 				t.Errorf("%s: %+v as a run of %d", l.Role, w, l.Bands.Runs[i].Length)
 			}
@@ -101,12 +106,10 @@ func TestOrderOfBedding(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	order := slices.Clone(plan.Pieces)
-	slices.SortFunc(order, func(a, b takeoff.Piece) int { return a.Bed - b.Bed })
 	kinds := []string{}
-	for i, p := range order {
-		if p.Bed != i+1 {
-			t.Fatalf("place %d is %d", i+1, p.Bed)
+	for i, p := range plan.Pieces {
+		if p.Number != i+1 {
+			t.Fatalf("place %d is %d", i+1, p.Number)
 		}
 		kind := p.Kind
 		if len(p.ID) > 14 && p.ID[:14] == "band.wall_wall" {

@@ -47,11 +47,10 @@ type Line struct {
 
 // Piece is one thing to bed: a band, a corner, a collar or a flange.
 type Piece struct {
-	ID     string  `json:"id"`   // "band.<junction>", "corner.a.b", "pipe.1", "drain.1"
-	Kind   string  `json:"kind"` // "band", "corner", "fold" (a corner that no bought piece fits), "collar" or "flange"
-	Number int     `json:"number"`
+	ID     string  `json:"id"`                  // "band.<junction>", "corner.a.b", "pipe.1", "drain.1"
+	Kind   string  `json:"kind"`                // "band", "corner", "fold" (a corner that no bought piece fits), "collar" or "flange"
+	Number int     `json:"number"`              // from 1, in the order of bedding
 	Length float64 `json:"length_mm,omitempty"` // of a band, laps included
-	Bed    int     `json:"bed"`                 // place in the order of bedding, from 1
 }
 
 // Coat is what one coat asks for.
@@ -243,13 +242,16 @@ func (in Inputs) run(j wetarea.Junction) figure.Figure {
 }
 
 func (p *Plan) addPieces(in Inputs, n numbers) {
-	number := 0
-	piece := func(id, kind string, length float64) {
-		number++
-		p.Pieces = append(p.Pieces, Piece{ID: id, Kind: kind, Number: number, Length: length})
+	ranks := map[string]int{}
+	piece := func(id, kind, over string, length float64) {
+		p.Pieces = append(p.Pieces, Piece{ID: id, Kind: kind, Length: length})
+		ranks[id] = otherBands
+		if own, is := bedOrder[over]; is {
+			ranks[id] = own
+		}
 	}
 	for _, j := range in.Area.Junctions {
-		piece("band."+j.ID, "band", bandLength(j, n))
+		piece("band."+j.ID, "band", j.Kind, bandLength(j, n))
 	}
 	counted := map[string][]figure.Figure{}
 	for _, c := range in.Area.Corners {
@@ -257,7 +259,7 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 		if !c.Preformed {
 			kind = "fold"
 		}
-		piece(c.ID, kind, 0)
+		piece(c.ID, kind, kind, 0)
 		counted[kind] = append(counted[kind], count("plan.piece.one_corner", "corner", c.ID, in.measured(c.ID)))
 	}
 	for _, pen := range in.Area.Penetrations {
@@ -265,10 +267,13 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 		if pen.Drains() {
 			kind = "flange"
 		}
-		piece(pen.ID, kind, 0)
+		piece(pen.ID, kind, kind, 0)
 		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, "fitting", pen.ID, in.measured(pen.ID)))
 	}
-	p.orderBedding(in)
+	slices.SortStableFunc(p.Pieces, func(a, b Piece) int { return ranks[a.ID] - ranks[b.ID] })
+	for i := range p.Pieces {
+		p.Pieces[i].Number = i + 1
+	}
 	for _, kind := range []string{"corner", "fold", "collar", "flange"} {
 		if ones := counted[kind]; len(ones) > 0 {
 			p.add("piece", figure.Sum("plan.piece."+kind, "piece.count", ones...))
@@ -281,28 +286,6 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 var bedOrder = map[string]int{"flange": 0, "collar": 1, "corner": 2, "fold": 2, "movement": 3, "control": 3, "crack_live": 3, "wall_wall": 5}
 
 const otherBands = 4
-
-// orderBedding gives each piece its place in the order of bedding.
-func (p *Plan) orderBedding(in Inputs) {
-	rank := map[string]int{}
-	for _, j := range in.Area.Junctions {
-		rank["band."+j.ID] = otherBands
-		if own, is := bedOrder[j.Kind]; is {
-			rank["band."+j.ID] = own
-		}
-	}
-	order := make([]int, len(p.Pieces))
-	for i, piece := range p.Pieces {
-		order[i] = i
-		if own, is := bedOrder[piece.Kind]; is {
-			rank[piece.ID] = own
-		}
-	}
-	slices.SortStableFunc(order, func(a, b int) int { return rank[p.Pieces[a].ID] - rank[p.Pieces[b].ID] })
-	for place, i := range order {
-		p.Pieces[i].Bed = place + 1
-	}
-}
 
 func count(name, arg, id string, from []figure.Figure) figure.Figure {
 	return figure.Worked(name, 1, "count", "piece.one", from...).With(arg, id)

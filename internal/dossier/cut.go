@@ -108,35 +108,21 @@ func (p *paper) cutRoll(say words.Speaker, list takeoff.CutList, work cutting.Wo
 		cell(x+11, 26, "B", cardLabelPt, piece.Label, 0.6)
 		cell(x+38, 40, "B", cardLengthPt, say.Say("paper.cut.of", "length", float64(piece.Length)), 1.6)
 		cell(x+80, textWide-80, "", cardPlacePt, say.Say("cut.kind."+want.Kind)+" · "+say.Place(want.Place), 0.8)
-		cell(x+80, textWide-80, "", cardNotePt, strings.Join(cutNotes(say, list, want, piece), " · "), 7.2)
+		cell(x+80, textWide-80, "", cardNotePt, strings.Join(cutNotes(say, want, piece), " · "), 7.2)
 		p.SetLineWidth(0.2)
 		p.Line(marginLeft, y+cardRow, pageWide-marginRight, y+cardRow)
 		p.SetXY(marginLeft, y+cardRow)
 	}
 }
 
-// cutNotes say what else a piece needs: its width where it is trimmed, its openings, its layer.
-func cutNotes(say words.Speaker, list takeoff.CutList, want takeoff.Want, piece cutting.WorkPiece) []string {
+// cutNotes say which part of its run a piece is, and what else it needs.
+func cutNotes(say words.Speaker, want takeoff.Want, piece cutting.WorkPiece) []string {
 	var notes []string
 	if float64(piece.Length) < want.Length {
 		notes = append(notes, say.Say("cut.part", "from", float64(piece.From), "to", float64(piece.To), "length", want.Length))
 	}
-	if want.Width < list.Width {
-		notes = append(notes, say.Say("cut.trim", "width", want.Width))
-	}
-	if want.Kind == "fold" {
-		notes = append(notes, say.Say("cut.fold"))
-	}
-	if want.Disc > 0 {
-		notes = append(notes, say.Say("cut.disc", "diameter", want.Disc))
-	}
-	if s := want.Strip; s != nil {
-		if list.Layers > 1 {
-			notes = append(notes, say.Say("cut.layer", "n", s.Layer, "of", list.Layers, "row", s.Row))
-		}
-		for _, h := range s.Holes {
-			notes = append(notes, say.Say("cut.hole", "fitting", h.Fitting, "along", h.Along, "across", h.Across, "diameter", h.Diameter))
-		}
+	for _, note := range want.Notes {
+		notes = append(notes, say.SayWith(note.Key, note.Args))
 	}
 	return notes
 }

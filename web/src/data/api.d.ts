@@ -2675,8 +2675,6 @@ export interface components {
             sha256: string;
         };
         LogbookPieceLook: {
-            /** Format: int64 */
-            bed: number;
             bedded: boolean;
             cut: boolean;
             id: string;
@@ -4632,6 +4630,12 @@ export interface components {
             /** Format: double */
             with_waste_kg: number;
         };
+        TakeoffNote: {
+            args?: {
+                [key: string]: unknown;
+            };
+            key: string;
+        };
         TakeoffPack: {
             /** Format: int64 */
             available?: number;
@@ -4650,8 +4654,6 @@ export interface components {
             size: number;
         };
         TakeoffPiece: {
-            /** Format: int64 */
-            bed: number;
             id: string;
             kind: string;
             /** Format: double */
@@ -4753,8 +4755,6 @@ export interface components {
             used: number;
         };
         TakeoffWant: {
-            /** Format: int64 */
-            bed: number;
             clear_at_mm: number[];
             /** Format: double */
             disc_mm: number;
@@ -4762,6 +4762,7 @@ export interface components {
             kind: string;
             /** Format: double */
             length_mm: number;
+            notes: components["schemas"]["TakeoffNote"][];
             /** Format: int64 */
             number: number;
             place: string;

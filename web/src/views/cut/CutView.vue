@@ -213,7 +213,7 @@ const print = () => window.print()
         <div v-if="net" class="net-box">
           <NetDrawing :name="layout?.name ?? ''" :taps="['piece']" :input="net" @pick="pickOnNet" />
         </div>
-        <CutPiece v-if="at && want && list" :piece="at" :want="want" :list="list" />
+        <CutPiece v-if="at && want" :piece="at" :want="want" />
       </template>
     </TwoSides>
     <template #ledge>

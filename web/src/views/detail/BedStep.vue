@@ -15,9 +15,8 @@ const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, record, goOn, job, area } = useArea()
 
 const picked = ref('')
-/** In the order in which they are bedded: each laps onto those before it. */
-const order = computed(() => [...look.value.pieces].sort((a, b) => a.bed - b.bed))
-const left = computed(() => order.value.filter((piece) => !piece.bedded))
+/** By number, as they are bedded: each laps onto those before it. */
+const left = computed(() => look.value.pieces.filter((piece) => !piece.bedded))
 const next = computed<Piece | undefined>(() => left.value.find((piece) => piece.id === picked.value) ?? left.value[0])
 const then = computed(() => left.value.find((piece) => piece.id !== next.value?.id))
 const mayBed = computed(() => props.step.block?.kind !== 'hold')
@@ -55,7 +54,7 @@ const state = (piece: Piece) =>
     </template>
     <BlockLine :step="step" />
     <ul>
-      <li v-for="piece in order" :key="piece.id">
+      <li v-for="piece in look.pieces" :key="piece.id">
         <button
           class="row piece"
           :class="{ chosen: piece.id === next?.id }"
