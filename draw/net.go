@@ -412,11 +412,13 @@ func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...an
 	n.Twin = append(n.Twin, say)
 }
 
-// besides moves a number so that it covers none placed before it.
+// besides moves a number so that it covers none placed before it and stays on the sheet.
 func (n *net) besides(at wetarea.Point) wetarea.Point {
 	const stepPx = 28
 	free := func(p wetarea.Point) bool {
-		return !slices.ContainsFunc(n.numbers, func(q wetarea.Point) bool {
+		edge := stepPx / 2 * n.px
+		on := p[0] >= n.whole.X+edge && p[0] <= n.whole.X+n.whole.Width-edge && p[1] >= n.whole.Y+edge && p[1] <= n.whole.Y+n.whole.Height-edge
+		return on && !slices.ContainsFunc(n.numbers, func(q wetarea.Point) bool {
 			return max(abs(p[0]-q[0]), abs(p[1]-q[1])) < (stepPx-1)*n.px
 		})
 	}

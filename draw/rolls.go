@@ -24,10 +24,10 @@ const (
 	rollTall   = 46.0  // of the band itself
 	rollGap    = 18.0  // to the next
 	rollSlant  = 12.0  // of a cut
-	rollScale  = 0.17  // px a mm at least: the shortest square of band holds its number
+	rollScale  = 0.19  // px a mm at least: the numbers over squares of band stand apart
 	rollWord   = 108.0 // a piece as long takes its length beside its number
-	rollNumber = 20.0
-	rollSmall  = 16.0 // over a roll for the numbers of short pieces
+	rollNumber = 11.0  // a figure of its number, and once more for what is round it
+	rollSmall  = 16.0  // over a roll for the numbers of short pieces
 )
 
 // Rolls draws every roll to scale, its pieces in cutting order with slanted cuts. A roll longer than
@@ -132,7 +132,7 @@ func (d *Drawing) rollPiece(in RollsInputs, roll int, p cutting.WorkPiece, x, y,
 	switch at := (wetarea.Point{middle, y + rollTall/2 + 7}); {
 	case w >= rollWord:
 		d.text(word, at, "middle", "rolls.piece", "label", p.Label, "length", float64(p.Length))
-	case w >= rollNumber:
+	case w >= rollNumber*float64(1+len(p.Label)):
 		d.text(word, at, "middle", "rolls.label", "label", p.Label)
 	default:
 		d.text("roll_small", wetarea.Point{middle, y - 3}, "middle", "rolls.label", "label", p.Label)

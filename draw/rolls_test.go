@@ -24,7 +24,7 @@ func cutRolls() (cutting.Work, []takeoff.Want) {
 func TestRollsAreToScale(t *testing.T) {
 	w, wants := cutRolls()
 	w.Tick("2.1")
-	for _, wide := range []float64{1100, 360} {
+	for _, wide := range []float64{1300, 360} {
 		d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, Lit: "band.a", Next: "1.1", View: draw.View{Width: wide, Height: 50}})
 		if err != nil {
 			t.Fatal(err)
@@ -130,5 +130,21 @@ func TestStripsOnTheNet(t *testing.T) {
 	}
 	if taps != 2 {
 		t.Errorf("%d pieces can be touched", taps)
+	}
+}
+
+// A number stands in its piece where it has room, else over it, apart from the next.
+func TestNumbersOfShortPieces(t *testing.T) {
+	w := cutting.Start([]cutting.Roll{{Offcut: -1, Length: 10000, Rest: 9640, Pieces: []cutting.Piece{{Run: 0, To: 120}, {Run: 1, To: 120}, {Run: 2, To: 120}}}}, []int{7, 12, 14}, 10000)
+	d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: make([]takeoff.Want, 3), View: draw.View{Width: 600, Height: 50}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	over := items(d, "roll_small")
+	if len(over) != 2 || len(items(d, "roll_word")) != 2 { // the rest's words too
+		t.Fatalf("%d numbers over their pieces, %d in them", len(over), len(items(d, "roll_word")))
+	}
+	if apart := over[1].At[0] - over[0].At[0]; apart < 20 {
+		t.Errorf("two numbers of two figures %v px apart", apart)
 	}
 }

@@ -89,6 +89,17 @@ export async function openShower(page: Page, house: House): Promise<void> {
   await expect(page.getByRole('heading', { name: 'Shower room 1' })).toBeVisible()
 }
 
+/** Opens what is cut for an area of the hostel. */
+export async function openCut(page: Page, house: House, area: string): Promise<void> {
+  await page.goto(house.url)
+  await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
+  const link = page.locator(`a[href*="/area/"]`, { hasText: area }).first()
+  await expect(link).toBeVisible()
+  const to = (await link.getAttribute('href'))!
+  await page.goto(house.url + to.replace('/area/', '/cut/'))
+  await expect(page.getByRole('heading', { name: 'Cut', exact: true })).toBeVisible()
+}
+
 /** Begins a job with one person and a wet area in it. */
 export async function beginArea(
   page: Page,
@@ -150,7 +161,8 @@ export async function answer(page: Page, question: string, text: string): Promis
 
 export async function measureShower(page: Page): Promise<void> {
   for (const [question, text] of shower) await answer(page, question, text)
-  await page.getByRole('button', { name: /Keep the survey/ }).click()
+  await mitre(page, 'Keep the survey').click()
+  await expect(page.locator('.stage.shown')).toContainText('Plan') // it is kept
 }
 
 /** Says who is at work, when the page asks at the first entry of a shift. */

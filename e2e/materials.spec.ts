@@ -6,8 +6,8 @@ import { asCrewLead, beginArea, expect, fillSheet, goOn, measureShower, mitre, o
 test('a sheet that contradicts itself is resolved, tried, planned by and ordered', async ({ page, house }, info) => {
   test.setTimeout(180_000)
   await beginArea(page, house, 'Sauna house', 'Plunge shower')
-  await measureShower(page)
   const area = page.url()
+  await measureShower(page)
   const job = area.slice(0, area.indexOf('/area/'))
 
   // The library: 44 samples, found by name; a sample is the form of one's own sheet.

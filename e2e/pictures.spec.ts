@@ -1,6 +1,6 @@
 // Takes the pictures of docs/screenshots from the demo: make pictures.
 import type { Page } from '@playwright/test'
-import { asCrewLead, expect, fillSheet, mitre, openShower, test } from './house'
+import { asCrewLead, expect, fillSheet, mitre, openCut, openShower, test } from './house'
 
 test.skip(!process.env.DUSHA_PICTURES, 'pictures are taken by hand')
 
@@ -91,13 +91,10 @@ test('from sheet to shelf', async ({ page, house }) => {
 })
 
 test('cutting', async ({ page, house }) => {
-  await page.goto(house.url)
-  await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
-  const to = await page.locator('a[href*="/area/"]', { hasText: 'Shower room 2' }).first().getAttribute('href')
-  await page.goto(house.url + to!.replace('/area/', '/cut/'))
+  await openCut(page, house, 'Shower room 2')
   await mitre(page, 'Keep this plan').click({ timeout: 20_000 })
   await asCrewLead(page)
-  for (const name of ['Piece 1 cut', 'Piece 9 cut', 'Piece 15 cut']) await mitre(page, name).click()
+  for (const name of ['Piece 19 cut', 'Piece 33 cut', 'Piece 27 cut']) await mitre(page, name).click()
   await picture(page, 'cut')
 })
 
