@@ -6,7 +6,7 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 15_000 },
   workers: 1,
-  retries: 0,
+  retries: process.env.CI ? 1 : 0, // a test that fails once is named as flaky, in a fresh house
   forbidOnly: !!process.env.CI,
   reporter: 'list',
   use: {

@@ -12,22 +12,36 @@ test.use({ serviceWorkers: 'block' })
 /** A clock that runs ahead of the machine's, for the page and in the server's answers. */
 class Ahead {
   private ms = 0
+  private answering = 0
+  private moved: Promise<void> = Promise.resolve()
   constructor(private readonly page: Page) {}
 
   async install(): Promise<void> {
     await this.page.clock.install()
     await this.page.route('**/api/**', async (route) => {
-      const answer = await route.fetch()
-      if (!answer.headers()['content-type']?.includes('json')) return route.fulfill({ response: answer })
-      const body = (await answer.json()) as { now?: string }
-      if (body.now) body.now = new Date(Date.parse(body.now) + this.ms).toISOString()
-      await route.fulfill({ response: answer, json: body })
+      await this.moved
+      this.answering++
+      try {
+        const answer = await route.fetch()
+        if (!answer.headers()['content-type']?.includes('json')) return await route.fulfill({ response: answer })
+        const body = (await answer.json()) as { now?: string }
+        if (body.now) body.now = new Date(Date.parse(body.now) + this.ms).toISOString()
+        await route.fulfill({ response: answer, json: body })
+      } finally {
+        this.answering--
+      }
     })
   }
 
+  /** Both clocks move together: no answer is under way that one of them has not seen. */
   async hours(hours: number): Promise<void> {
+    let done = () => {}
+    this.moved = new Promise((resolve) => (done = resolve))
+    while (this.answering > 0) await this.page.waitForTimeout(20)
+    await this.page.waitForTimeout(100)
     this.ms += hours * 3_600_000
     await this.page.clock.fastForward(hours * 3_600_000)
+    done()
     // The same person goes on: nobody is asked again after each rest.
     await this.page.evaluate(() => {
       for (const key of Object.keys(sessionStorage).filter((each) => each.startsWith('who.'))) {

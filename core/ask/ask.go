@@ -218,6 +218,9 @@ func (f *Form) note(q Question, err error, args []any) bool {
 	}
 	if err != nil {
 		q.Fault, q.State, q.Value = fault.Of(err)[0], "wrong", 0
+		if strings.HasPrefix(q.Fault.Key, "number.too_") {
+			q.Fault.Args["unit"] = q.Unit
+		}
 		if q.Typed == "" {
 			q.State = "missing"
 		}

@@ -68,6 +68,9 @@ func TestWhatIsWrongOrMissing(t *testing.T) {
 					t.Errorf("the question is %+v, want %s with what was typed", q, row.state)
 				}
 			}
+			if row.key == "number.too_large" && faults[0].Args["unit"] != "C" {
+				t.Errorf("the limits carry no unit: %v", faults[0].Args)
+			}
 			if _, kept := f.Answers()[row.field]; kept {
 				t.Error("a wrong answer was kept as an answer")
 			}

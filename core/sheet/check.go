@@ -57,9 +57,9 @@ func (s Sheet) checkNumber(path, name string) error {
 	case said.Unit == "":
 		return fault.At(path, "number.without_unit", "typed", said.Says, "units", a.want)
 	case low < a.least:
-		return fault.At(path, "number.too_small", "value", low, "least", a.least)
+		return fault.At(path, "number.too_small", "value", low, "least", a.least, "unit", a.want)
 	case high > a.most:
-		return fault.At(path, "number.too_large", "value", high, "most", a.most)
+		return fault.At(path, "number.too_large", "value", high, "most", a.most, "unit", a.want)
 	}
 	return nil
 }

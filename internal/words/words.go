@@ -163,6 +163,8 @@ func (s Speaker) write(value any, format string) string {
 		return s.Say("product." + fmt.Sprint(value))
 	case "money":
 		return Money(int(number(value)))
+	case "unit":
+		return unitAfter(fmt.Sprint(value))
 	case "letter":
 		return strings.ToUpper(fmt.Sprint(value))
 	case "list":
@@ -277,9 +279,17 @@ func (s Speaker) Quantity(value float64, unit string) string {
 	if n, known := units.Digits[unit]; known {
 		text = fixed(value, n)
 	}
+	return text + unitAfter(unit)
+}
+
+// unitAfter is a unit as it follows its number.
+func unitAfter(unit string) string {
 	name, known := units.Names[unit]
 	if !known {
 		name = unit
 	}
-	return strings.TrimSpace(text + " " + name)
+	if name == "" {
+		return ""
+	}
+	return " " + name
 }

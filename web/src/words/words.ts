@@ -136,6 +136,7 @@ const formats: Record<string, (value: unknown) => string> = {
   product: (v) => say(`product.${String(v)}`),
   cut_state: (v) => say(`cut_state.${String(v)}`),
   money: (v) => money(Number(v)),
+  unit: (v) => (unitName(String(v)) ? ` ${unitName(String(v))}` : ''),
   letter: (v) => String(v).toUpperCase(),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
 }
@@ -196,8 +197,7 @@ export function quantity(value: number, unit: string): string {
   if (unit === 'mm' && value >= 1) return formats.mm!(value) // films stay in mm
   if (unit === 'm2') return formats.area!(value)
   const text = unit in unitDigits ? decimals(unitDigits[unit]!).format(value) : plain.format(value)
-  const name = unitNames[unit] ?? unit
-  return name ? `${text} ${name}` : text
+  return text + formats.unit!(unit)
 }
 
 export function unitName(unit: string): string {

@@ -297,25 +297,24 @@ const line = computed(() => {
           <strong>{{ list.value || '' }}</strong>
         </button>
       </section>
-      <template v-if="listed || !editing">
-        <div class="tools" role="group" :aria-label="say('units.label')">
-          <button class="outline narrow" :aria-pressed="!imperial" @click="imperial = false">
-            {{ say('units.metric') }}
-          </button>
-          <button class="outline narrow" :aria-pressed="imperial" @click="imperial = true">
-            {{ say('units.imperial') }}
-          </button>
-        </div>
-        <NumberList
-          :questions="questions"
-          :asking="asking"
-          :editing="editing"
-          :to-check="toCheck"
-          @ask="ask"
-          @add="add"
-          @remove="remove"
-        />
-      </template>
+      <div class="tools" role="group" :aria-label="say('units.label')">
+        <button class="outline narrow" :aria-pressed="!imperial" @click="imperial = false">
+          {{ say('units.metric') }}
+        </button>
+        <button class="outline narrow" :aria-pressed="imperial" @click="imperial = true">
+          {{ say('units.imperial') }}
+        </button>
+      </div>
+      <NumberList
+        v-if="listed || !editing"
+        :questions="questions"
+        :asking="asking"
+        :editing="editing"
+        :to-check="toCheck"
+        @ask="ask"
+        @add="add"
+        @remove="remove"
+      />
     </template>
     <FilesSheet
       v-if="filing"
