@@ -138,7 +138,10 @@ type namesOut struct {
 
 func areaNames(in namesIn) (namesOut, error) {
 	const mostCopies = 100
-	if in.Count < 1 || in.Count > mostCopies {
+	switch {
+	case in.Count < 1:
+		return namesOut{}, fault.At("count", "number.too_small", "value", in.Count, "least", 1)
+	case in.Count > mostCopies:
 		return namesOut{}, fault.At("count", "number.too_large", "value", in.Count, "most", mostCopies)
 	}
 	return namesOut{wetarea.CountUp(in.Name, in.Count, in.Taken)}, nil

@@ -139,7 +139,8 @@ input.long {
   border-bottom: 1.5px solid var(--line);
   border-inline-end: 1.5px solid var(--line);
 }
-.keys button:nth-child(3n) {
+.keys:not(.feet) button:nth-child(3n),
+.keys.feet button:nth-child(3n + 4) {
   border-inline-end: 0;
 }
 .keys button:active {

@@ -60,7 +60,9 @@ watch(
 const choosesShape = computed(() => editing.value && draft.ready.value && (!form.value || shaping.value))
 const missing = computed(() => questions.value.filter((q) => q.state !== 'answered'))
 const wrong = computed(() =>
-  missing.value.filter((q) => q.state === 'wrong' && (q.id !== asking.value || entered.value.has(q.id))),
+  missing.value.filter(
+    (q) => q.state === 'wrong' && (q.id !== asking.value || (entered.value.has(q.id) && !error.value)), // the ledge says it
+  ),
 )
 const additions = computed(() => questions.value.filter((q) => q.kind === 'list'))
 
