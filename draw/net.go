@@ -502,6 +502,9 @@ func (n *net) takenPlaces() []wetarea.Point {
 	for _, p := range n.in.Area.Penetrations {
 		taken = append(taken, n.frames[p.Surface].place(p.At))
 	}
+	for _, t := range n.tags {
+		taken = append(taken, t.at)
+	}
 	if n.layer("dims") {
 		inside := append(n.doorwayDimension(dimensionPx*n.px), n.partDimensions()...)
 		if len(n.in.Area.Room.Edges) == 0 { // the diameter lies across a round floor

@@ -24,8 +24,10 @@ const (
 	rollTall   = 46.0  // of the band itself
 	rollGap    = 18.0  // to the next
 	rollSlant  = 12.0  // of a cut
-	rollScale  = 0.19  // px a mm at least: the numbers over squares of band stand apart
+	rollScale  = 0.17  // px a mm at least
+	mostScale  = 0.3   // px a mm at most for the sake of short pieces
 	rollWord   = 108.0 // a piece as long takes its length beside its number
+	breakPx    = 74.0  // from the middle of a piece to where it is drawn broken
 	rollNumber = 11.0  // a figure of its number, and once more for what is round it
 	rollSmall  = 16.0  // over a roll for the numbers of short pieces
 )
@@ -42,7 +44,7 @@ func Rolls(in RollsInputs) (Drawing, error) {
 		longest = max(longest, roll.Length)
 	}
 	left, wide := 2.0, in.View.Width-4-rollSlant
-	scale := max(rollScale, wide/float64(max(1, longest)))
+	scale := max(rollScale, wide/float64(max(1, longest)), in.apart())
 	y := 4.0
 	for i, roll := range in.Work.Rolls {
 		key := "rolls.roll"
@@ -88,6 +90,18 @@ func Rolls(in RollsInputs) (Drawing, error) {
 	return d, nil
 }
 
+// apart is the scale at which the numbers over short pieces stand apart, px a mm.
+func (in RollsInputs) apart() float64 {
+	const figure, gap = 9, 6
+	scale := 0.0
+	for _, roll := range in.Work.Rolls {
+		for _, p := range roll.Pieces {
+			scale = max(scale, float64(figure*len(p.Label)+gap)/float64(max(1, p.Length)))
+		}
+	}
+	return min(scale, mostScale)
+}
+
 // slanted is a stretch of a band between two slanted cuts; a roll's own end is square.
 func slanted(x, y, w float64, first, last bool) []wetarea.Point {
 	from, to := rollSlant, rollSlant
@@ -119,7 +133,7 @@ func (d *Drawing) rollPiece(in RollsInputs, roll int, p cutting.WorkPiece, x, y,
 	middle := x + w/2 + rollSlant/2
 	if broken { // what is left out of a long piece
 		for _, k := range []float64{-5, 5} {
-			d.path("roll_break", false, wetarea.Point{middle + 60 + k - 6, y + rollTall + 3}, wetarea.Point{middle + 60 + k + 6, y - 3})
+			d.path("roll_break", false, wetarea.Point{middle + breakPx + k - 6, y + rollTall + 3}, wetarea.Point{middle + breakPx + k + 6, y - 3})
 		}
 	}
 	word := "roll_word"

@@ -131,6 +131,14 @@ func TestStripsOnTheNet(t *testing.T) {
 	if taps != 2 {
 		t.Errorf("%d pieces can be touched", taps)
 	}
+	// No name stands under a number.
+	for _, name := range items(d, "name") {
+		for _, number := range append(items(d, "number_next"), items(d, "number_open")...) {
+			if away := math.Hypot(name.At[0]-number.At[0], name.At[1]-number.At[1]) / d.MmPerPx; away < 30 {
+				t.Errorf("a name %v px from a number", away)
+			}
+		}
+	}
 }
 
 // A number stands in its piece where it has room, else over it, apart from the next.
@@ -144,7 +152,7 @@ func TestNumbersOfShortPieces(t *testing.T) {
 	if len(over) != 2 || len(items(d, "roll_word")) != 2 { // the rest's words too
 		t.Fatalf("%d numbers over their pieces, %d in them", len(over), len(items(d, "roll_word")))
 	}
-	if apart := over[1].At[0] - over[0].At[0]; apart < 20 {
+	if apart := over[1].At[0] - over[0].At[0]; apart < 23.9 {
 		t.Errorf("two numbers of two figures %v px apart", apart)
 	}
 }
