@@ -54,27 +54,17 @@ func Shelf(in ShelfInputs) (Drawing, error) {
 		}
 		d.path("shelf_board", false, wetarea.Point{left - 6, board}, wetarea.Point{in.View.Width - 2, board})
 		names := top + 34
-		d.text("shelf_name", wetarea.Point{8, names}, "start", "shelf.name", "name", nameOf(line))
+		d.text("shelf_name", wetarea.Point{8, names}, "start", "shelf.name", "name", line.Title)
 		key, args := shelfWords(line)
 		d.text("shelf_need", wetarea.Point{8, names + 24}, "start", key, args...)
 		d.stand(packsOf(line), line.Unit, left, in.View.Width-12, board)
-		say := words("twin."+key, append(args, "name", nameOf(line))...)
+		say := words("twin."+key, append(args, "name", line.Title)...)
 		say.ID = id
 		d.Twin = append(d.Twin, say)
 		d.Taps = append(d.Taps, Tap{ID: id, Kind: "item", Outline: box(0, top+2, in.View.Width, step-4), Label: say})
 	}
 	d.linkWalks()
 	return d, nil
-}
-
-func nameOf(line takeoff.Shopping) string {
-	switch {
-	case line.Name == "":
-		return ""
-	case line.Part != "":
-		return line.Name + ", " + line.Part
-	}
-	return line.Name
 }
 
 // shelfWords say what is needed of a product and what is to buy.

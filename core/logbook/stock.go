@@ -178,8 +178,7 @@ func (j Job) OpenLives() takeoff.OpenLives {
 type Material struct {
 	Item    string  `json:"item"`
 	Role    string  `json:"role"`
-	Name    string  `json:"name"`
-	Part    string  `json:"part,omitempty"`
+	Title   string  `json:"title"` // product and part
 	Unit    string  `json:"unit"`
 	Need    float64 `json:"need"`
 	Have    float64 `json:"have"`
@@ -202,7 +201,7 @@ func (a *Area) materials(step sheet.Step, now time.Time) []Material {
 			if portion.Step != step.ID {
 				continue
 			}
-			m := Material{Item: item.ID, Role: item.Role, Name: item.Name, Part: item.Part, Unit: item.Unit, Need: portion.Amount * a.stillToDo(step)}
+			m := Material{Item: item.ID, Role: item.Role, Title: item.Title, Unit: item.Unit, Need: portion.Amount * a.stillToDo(step)}
 			for _, c := range a.Job.Counted {
 				if c.Sheet == item.Sheet && c.Part == item.Part {
 					m.Counted = c.At
@@ -232,7 +231,7 @@ func shortBlock(step sheet.Step, takes []Material) *Block {
 	if i < 0 {
 		return nil
 	}
-	return &Block{Kind: "short", Step: step.ID, Title: takes[i].Name}
+	return &Block{Kind: "short", Step: step.ID, Title: takes[i].Title}
 }
 
 // Finished tells whether a step of the area has all that ends it.

@@ -20,6 +20,7 @@ type Item struct {
 	Name     string         `json:"name"`
 	Revision string         `json:"revision"`
 	Part     string         `json:"part,omitempty"` // name of the part
+	Title    string         `json:"title"`          // product and part, as it is asked for over the counter; "" where no sheet is there
 	Sample   bool           `json:"sample"`
 	Outside  bool           `json:"outside"` // not tested with the system
 	Reason   string         `json:"reason,omitempty"`
@@ -132,7 +133,7 @@ func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs
 
 func itemOf(s sheet.Sheet) Item {
 	item := Item{
-		ID: s.Is() + "." + s.ID, Role: s.Is(), Sheet: s.ID, Name: s.Name, Revision: s.Revision, Sample: s.Sample,
+		ID: s.Is() + "." + s.ID, Role: s.Is(), Sheet: s.ID, Name: s.Name, Title: s.Name, Revision: s.Revision, Sample: s.Sample,
 		Unit: s.SoldIn(), Places: []string{}, Portions: []Portion{}, Sizes: s.Packs,
 	}
 	if item.Sizes == nil {
@@ -214,6 +215,7 @@ func (p *Plan) addMembrane(in Inputs, n numbers) {
 		need := figure.Worked("plan.item.part", total.Value*share, "kg", "mass.part", append([]figure.Figure{total}, leaves...)...).With("name", in.Sheet.Name, "part", part.Name)
 		item := whole
 		item.ID, item.Part, item.Sizes, item.Need = whole.ID+"."+part.ID, part.Name, sizes, &need
+		item.Title = whole.Name + ", " + part.Name
 		item.Portions = nil
 		for _, portion := range portions {
 			item.Portions = append(item.Portions, Portion{portion.Step, portion.Amount * share})

@@ -61,13 +61,10 @@ func (l List) name() string {
 
 // Name is the product as it is asked for over the counter.
 func Name(line takeoff.Shopping) string {
-	switch {
-	case line.Name == "":
+	if line.Title == "" {
 		return speaker.Say("product." + line.Role)
-	case line.Part != "":
-		return line.Name + ", " + line.Part
 	}
-	return line.Name
+	return line.Title
 }
 
 // PacksOf writes the packs to buy: "2 × 20 kg + 1 × 5 kg".

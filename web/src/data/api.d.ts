@@ -2618,12 +2618,11 @@ export interface components {
             /** Format: double */
             have: number;
             item: string;
-            name: string;
             /** Format: double */
             need: number;
-            part?: string;
             role: string;
             short: boolean;
+            title: string;
             unit: string;
         };
         LogbookNext: {
@@ -4608,6 +4607,7 @@ export interface components {
             sample: boolean;
             sheet: string;
             sizes: components["schemas"]["SheetPack"][];
+            title: string;
             unit: string;
         };
         TakeoffLine: {
@@ -4734,6 +4734,7 @@ export interface components {
             short: components["schemas"]["FaultFault"] | null;
             sizes: components["schemas"]["SheetPack"][];
             stock: components["schemas"]["TakeoffTaken"][];
+            title: string;
             /** Format: double */
             to_buy: number;
             unit: string;

@@ -114,7 +114,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
         <section v-if="step.takes?.length && !plain" class="care">
           <h2 class="sub">{{ say('takes.title') }}</h2>
           <p v-for="takes in step.takes" :key="takes.item">
-            <strong>{{ takes.part ? `${takes.name}, ${takes.part}` : takes.name }}.</strong>
+            <strong>{{ takes.title }}.</strong>
             {{
               say(takes.counted ? 'takes.have' : 'takes.uncounted', {
                 need: Math.round(takes.need * 100) / 100,

@@ -121,7 +121,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
         <template v-if="line">
           <div>
             <h2>
-              {{ line.name ? (line.part ? `${line.name}, ${line.part}` : line.name) : say(`product.${line.role}`) }}
+              {{ line.title || say(`product.${line.role}`) }}
             </h2>
             <p class="small">{{ [say(`product.${line.role}`), line.revision].filter(Boolean).join(' · ') }}</p>
             <p v-if="line.outside" class="said">{{ say('with.outside') }} {{ line.reason }}</p>

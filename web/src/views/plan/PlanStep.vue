@@ -261,9 +261,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
             @click="show(item.id)"
           >
             <span class="grow">
-              <strong>{{
-                item.name ? (item.part ? `${item.name}, ${item.part}` : item.name) : say(`product.${item.role}`)
-              }}</strong>
+              <strong>{{ item.title || say(`product.${item.role}`) }}</strong>
               <span class="small">{{ say(`product.${item.role}`) }}</span>
               <span v-if="item.fault" class="small wrong">{{ sayFault(item.fault) }}</span>
             </span>
