@@ -422,12 +422,12 @@ func (n *net) besides(at wetarea.Point) wetarea.Point {
 			return max(abs(p[0]-q[0]), abs(p[1]-q[1])) < (stepPx-1)*n.px
 		})
 	}
-	placed := at
+	placed := at // where all is taken
 search:
 	for ring := 0.0; ring < 5; ring++ {
 		for _, way := range []wetarea.Point{{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, -1}} {
-			placed = wetarea.Point{at[0] + ring*way[0]*stepPx*n.px, at[1] + ring*way[1]*stepPx*n.px}
-			if free(placed) {
+			if by := (wetarea.Point{at[0] + ring*way[0]*stepPx*n.px, at[1] + ring*way[1]*stepPx*n.px}); free(by) {
+				placed = by
 				break search
 			}
 		}

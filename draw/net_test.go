@@ -285,3 +285,26 @@ func TestLeaksAndTheWayOfTheWaterAreDrawn(t *testing.T) {
 		t.Errorf("%v", drawn(d))
 	}
 }
+
+// However crowded it is, no number is cut off by the edge of the sheet.
+func TestNumbersStayOnTheSheet(t *testing.T) {
+	area := shower(t)
+	var pieces []logbook.PieceLook
+	for i, j := range area.Junctions {
+		var p logbook.PieceLook
+		p.ID, p.Kind, p.Number = "band."+j.ID, "band", i+1
+		pieces = append(pieces, p)
+	}
+	for _, size := range []float64{160, 240, 600} {
+		d, err := draw.Net(draw.NetInputs{Area: area, Shown: draw.Shown{View: draw.View{Width: size, Height: size}, Layers: []string{"bands", "numbers"}, Pieces: pieces}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, n := range items(d, "number_open") {
+			at, reach := n.At, 13*d.MmPerPx
+			if at[0]-reach < d.Box.X || at[0]+reach > d.Box.X+d.Box.Width || at[1]-reach < d.Box.Y || at[1]+reach > d.Box.Y+d.Box.Height {
+				t.Errorf("%v px: a number at %v of %+v", size, at, d.Box)
+			}
+		}
+	}
+}

@@ -84,6 +84,9 @@ func TestFilesThatAreRefusedWhole(t *testing.T) {
 			if got != nil || len(faults) != 1 || faults[0].Field != row.field || faults[0].Key != row.key {
 				t.Errorf("got %d sheets, %v, want %s at %s", len(got), faults, row.key, row.field)
 			}
+			if row.key == "number.too_small" && faults[0].Args["unit"] != "kg/L" {
+				t.Errorf("the limits carry no unit: %v", faults[0].Args)
+			}
 		})
 	}
 }

@@ -145,6 +145,23 @@ func TestWhatIsNotBoughtIsCut(t *testing.T) {
 		}
 	}
 	lists := listsOf(t, "pmma", without("collar"), without("flange"))
+	// Each patch takes its length at the roll's whole width: 172, 172 and 260 mm, up to 10 mm.
+	in := inputs(t)
+	in.Sheet, _ = sheet.Sample("sample.pmma")
+	in.Companions, _ = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	needs := func() float64 {
+		plan, err := takeoff.MakePlan(in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return item(t, plan, "fleece").Need.Value
+	}
+	with := needs()
+	without("collar")(&in)
+	without("flange")(&in)
+	if more := needs() - with; math.Abs(more-(0.18+0.18+0.26)*1.05) > 1e-9 {
+		t.Errorf("three patches take %v m² of fleece", more)
+	}
 	var discs []float64
 	for _, w := range lists["fleece"].Wants {
 		if w.Kind == "patch" {
@@ -282,4 +299,36 @@ func TestWhatIsBoughtGivesAllThatIsCut(t *testing.T) {
 			}
 		}
 	}
+}
+
+// What else there is to do to a piece is said with it: fold, trim, cut a hole, where it lies.
+func TestNotesOfPieces(t *testing.T) {
+	has := func(l takeoff.CutList, pick func(takeoff.Want) bool, key string, args map[string]any) {
+		t.Helper()
+		for _, w := range l.Wants {
+			i := slices.IndexFunc(w.Notes, func(n takeoff.Note) bool { return n.Key == key })
+			if pick(w) != (i >= 0) {
+				t.Fatalf("%s: %s is said %v, the piece is %+v", key, w.ID, i >= 0, w)
+			}
+			if i >= 0 {
+				for name, want := range args {
+					if got := w.Notes[i].Args[name]; got != want {
+						t.Errorf("%s of %s: %s is %v, want %v", key, w.ID, name, got, want)
+					}
+				}
+			}
+		}
+	}
+	kind := func(kinds ...string) func(takeoff.Want) bool {
+		return func(w takeoff.Want) bool { return slices.Contains(kinds, w.Kind) }
+	}
+	has(listsOf(t, "polyurethane")["band"], kind("fold"), "cut.fold", nil)
+	pmma := listsOf(t, "pmma", func(in *takeoff.Inputs) {
+		in.Companions = slices.DeleteFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "flange" })
+	})["fleece"]
+	has(pmma, kind("patch"), "cut.disc", map[string]any{"diameter": 110.0})
+	has(pmma, func(w takeoff.Want) bool { return w.Width < 1050 }, "cut.trim", nil)
+	has(pmma, kind(), "cut.layer", nil) // one layer needs no number
+	has(pmma, func(w takeoff.Want) bool { return w.Strip != nil && len(w.Strip.Holes) > 0 }, "cut.hole", nil)
+	has(listsOf(t, "bitumen_felt")["sheet"], kind("strip"), "cut.layer", map[string]any{"of": 2})
 }

@@ -114,6 +114,9 @@ func TestWhatGoesIntoTheMix(t *testing.T) {
 	for _, i := range plan.Items {
 		if i.Role == "membrane" {
 			parts[i.Part] = i.Need.Value
+			if i.Title != i.Name+", "+i.Part {
+				t.Errorf("%s is asked for as %q", i.Part, i.Title)
+			}
 		}
 	}
 	if math.Abs(parts["Resin"]-total.Value/1.02) > 1e-9 || math.Abs(parts["Catalyst powder"]-total.Value/51) > 1e-9 {
