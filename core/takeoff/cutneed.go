@@ -24,7 +24,7 @@ func (p *Plan) cutNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	if err != nil {
 		return got, err
 	}
-	got.cut = &Rolled{l.Bands, l.Width}
+	got.cut = &Rolled{Bands: l.Bands, Width: l.Width}
 	got.waste = l.Role == "seam_tape" || l.Role == "bond_breaker"
 	junctions := map[string]wetarea.Junction{}
 	for _, j := range in.Area.Junctions {

@@ -36,7 +36,8 @@ type Item struct {
 // Rolled is what must be cut from rolls of one width.
 type Rolled struct {
 	cutting.Bands
-	Width float64 // mm
+	Width float64  // mm
+	Steps []string // of each run: the step that takes it
 }
 
 // Portion is what a step takes of an item.
@@ -126,6 +127,9 @@ func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs
 		item.Places, item.Cut = got.places, got.cut
 		if step := stepUsing(in.Sheet.Recipe, c.Role); step != "" {
 			item.Portions = []Portion{{Step: step, Amount: sum.Value}}
+			if item.Cut != nil {
+				item.Cut.Steps = slices.Repeat([]string{step}, len(item.Cut.Runs))
+			}
 		}
 	}
 	p.Items = append(p.Items, item)

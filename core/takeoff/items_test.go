@@ -384,9 +384,42 @@ func TestRollsGiveAllThatIsCut(t *testing.T) {
 	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 30 {
 		t.Errorf("the lap of a join needs a third roll: %v m", got.Bought)
 	}
+	// What lies there is looked at roll by roll: 20 m in rests that have to be joined are too little.
+	there := func(amount float64, count int) float64 {
+		stock := []takeoff.Stock{{Sheet: "s", Amount: amount, Count: count}}
+		return takeoff.Shop([]takeoff.Item{line}, stock, nil, nil, day("2026-11-25"))[0].Bought
+	}
+	line.Cut = rolled(6000, 6000, 4000, 4000)
+	for _, c := range []struct {
+		amount float64
+		count  int
+		want   float64
+	}{{10, 2, 0}, {10, 1, 10}, {2, 10, 10}, {4, 5, 10}, {6, 4, 0}} {
+		if got := there(c.amount, c.count); got != c.want {
+			t.Errorf("%d rests of %v m there: %v m bought, want %v", c.count, c.amount, got, c.want)
+		}
+	}
 	line.Cut = rolled(19940)
 	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
 		t.Errorf("longer than a roll is joined: %v m", got.Bought)
+	}
+}
+
+// An area that is bedded needs no more rolls: the next one's are bought for it alone.
+func TestRollsOfWhatIsFinishedAreNotBought(t *testing.T) {
+	one := planned(t, "sample.flexible_cementitious").Items
+	list, _ := takeoff.Merge(map[string][]takeoff.Item{"a": one, "b": one}, []string{"a", "b"})
+	i := slices.IndexFunc(list, func(i takeoff.Item) bool { return i.Role == "band" })
+	bought := func(finished map[string]bool) float64 {
+		return takeoff.Shop(list[i:i+1], nil, nil, finished, day("2026-11-25"))[0].Bought
+	}
+	alone := takeoff.Shop([]takeoff.Item{item(t, planned(t, "sample.flexible_cementitious"), "band")}, nil, nil, nil, day("2026-11-25"))[0].Bought
+	step := list[i].Portions[0].Step
+	if got := bought(map[string]bool{step: true}); got != alone {
+		t.Errorf("%v m with %s finished, one area alone takes %v", got, step, alone)
+	}
+	if got := bought(nil); got <= alone {
+		t.Errorf("%v m for two areas, one takes %v", got, alone)
 	}
 }
 

@@ -68,7 +68,7 @@ func Shop(items []Item, stock []Stock, lives OpenLives, finished map[string]bool
 		if item.Need != nil {
 			s.Left = item.left(finished)
 			s.take(stock, lives, today)
-			s.buy()
+			s.buy(finished)
 		}
 		list = append(list, s)
 	}
@@ -132,10 +132,13 @@ var whole = map[string]float64{"kg": 1000, "m": 1000, "m2": 10000, "count": 1}
 
 // buy finds the packs for what is still needed, exactly; where a price is not known the amount
 // stands for it.
-func (s *Shopping) buy() {
+func (s *Shopping) buy(finished map[string]bool) {
 	s.Leftover = max(0, s.InStock-s.Left)
 	scale := whole[s.Unit]
 	need := int(math.Round(s.ToBuy * scale))
+	if need <= 0 && !s.fits(nil, finished) {
+		need = 1 // enough in all, but in pieces too short
+	}
 	if need <= 0 || len(s.Sizes) == 0 {
 		if need > 0 {
 			s.Short = fault.At("packs", "pack.none_stated", "name", s.Name)
@@ -154,7 +157,7 @@ func (s *Shopping) buy() {
 		}
 	}
 	chosen, err := ChoosePacks(need, packs)
-	for more := need; err == nil && s.InStock == 0 && !s.fits(chosen.Counts); {
+	for more := need; err == nil && !s.fits(chosen.Counts, finished); {
 		more += slices.MinFunc(packs, func(a, b Pack) int { return cmp.Compare(a.Size, b.Size) }).Size
 		chosen, err = ChoosePacks(more, packs)
 	}
@@ -188,22 +191,39 @@ func (s *Shopping) buy() {
 	s.Leftover = s.Bought + s.InStock - s.Left
 }
 
-// fits tells whether all that is cut of an item comes out of the rolls chosen. What cannot be
-// told, because it cannot be cut at all, is said where it is cut.
-func (i Item) fits(counts []int) bool {
-	if i.Cut == nil || len(i.Cut.Runs) == 0 {
+// fits tells whether all that is still cut of an item comes out of the rolls that are there and those
+// chosen. What cannot be told, because it cannot be cut at all, is said where it is cut.
+func (s *Shopping) fits(counts []int, finished map[string]bool) bool {
+	if s.Cut == nil {
 		return true
 	}
-	b := i.Cut.Bands
-	b.Roll, b.Offcuts = 0, nil
-	for k, count := range counts {
-		const mmPerM = 1000
-		length := int(i.Sizes[k].Size * mmPerM)
-		if i.Unit == "m2" {
-			length = int(i.Sizes[k].Size * mmPerM * mmPerM / i.Cut.Width)
+	b := s.Cut.Bands
+	b.Roll, b.Offcuts, b.Runs = 0, nil, nil
+	for k, run := range s.Cut.Runs {
+		if k >= len(s.Cut.Steps) || !finished[s.Cut.Steps[k]] {
+			b.Runs = append(b.Runs, run)
 		}
-		b.Offcuts = append(b.Offcuts, slices.Repeat([]int{length}, count)...)
-		b.Roll = max(b.Roll, length)
+	}
+	if len(b.Runs) == 0 {
+		return true
+	}
+	rolled := func(amount float64) int {
+		const mmPerM = 1000
+		if s.Unit == "m2" {
+			return int(amount * mmPerM * mmPerM / s.Cut.Width)
+		}
+		return int(amount * mmPerM)
+	}
+	for _, there := range s.Stock {
+		if !there.Old {
+			b.Offcuts = append(b.Offcuts, slices.Repeat([]int{rolled(there.Amount)}, there.Count)...)
+		}
+	}
+	for _, size := range s.Sizes {
+		b.Roll = max(b.Roll, rolled(size.Size))
+	}
+	for k, count := range counts {
+		b.Offcuts = append(b.Offcuts, slices.Repeat([]int{rolled(s.Sizes[k].Size)}, count)...)
 	}
 	rolls, err := b.Rolls()
 	return err != nil || rolls == 0
@@ -220,6 +240,14 @@ func Merge(byArea map[string][]Item, order []string) ([]Item, map[string][]strin
 			item.Portions = slices.Clone(item.Portions)
 			for i := range item.Portions {
 				item.Portions[i].Step = area + "." + item.Portions[i].Step
+			}
+			if item.Cut != nil {
+				own := *item.Cut
+				own.Steps = slices.Clone(own.Steps)
+				for i := range own.Steps {
+					own.Steps[i] = area + "." + own.Steps[i]
+				}
+				item.Cut = &own
 			}
 			k, known := at[item.ID]
 			if !known {
@@ -245,6 +273,7 @@ func (i *Item) add(other Item) {
 	if i.Cut != nil && other.Cut != nil {
 		both := *i.Cut
 		both.Runs = append(slices.Clone(both.Runs), other.Cut.Runs...)
+		both.Steps = append(slices.Clone(both.Steps), other.Cut.Steps...)
 		i.Cut = &both
 	}
 	if i.Need == nil {
