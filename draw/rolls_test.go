@@ -16,16 +16,16 @@ func cutRolls() (cutting.Work, []takeoff.Want) {
 	w := cutting.Start([]cutting.Roll{
 		{Offcut: 0, Length: 1300, Pieces: []cutting.Piece{{Run: 1, From: 0, To: 1200}}, Rest: 100},
 		{Offcut: -1, Length: 10000, Pieces: []cutting.Piece{{Run: 0, From: 0, To: 6000}, {Run: 2, From: 0, To: 120}}, Rest: 3880},
-	}, []int{1, 2, 3}, 10000)
+	}, nil, 10000)
 	return w, wants
 }
 
 // Pieces are drawn as long as they are, in cutting order, each said and each to be touched.
 func TestRollsAreToScale(t *testing.T) {
 	w, wants := cutRolls()
-	w.Tick("2.1")
+	w.Tick("2/1")
 	for _, wide := range []float64{1300, 360} {
-		d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, Lit: "band.a", Next: "1.1", View: draw.View{Width: wide, Height: 50}})
+		d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, Lit: "band.a", Next: "1/1", View: draw.View{Width: wide, Height: 50}})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -63,7 +63,7 @@ func TestRollsAreToScale(t *testing.T) {
 // What was spoilt is seen and can no longer be touched.
 func TestSpoiltPieces(t *testing.T) {
 	w, wants := cutRolls()
-	w.Spoil("2.1")
+	w.Spoil("2/1")
 	d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: wants, View: draw.View{Width: 800, Height: 50}})
 	if err != nil {
 		t.Fatal(err)
@@ -143,7 +143,7 @@ func TestStripsOnTheNet(t *testing.T) {
 
 // A number stands in its piece where it has room, else over it, apart from the next.
 func TestNumbersOfShortPieces(t *testing.T) {
-	w := cutting.Start([]cutting.Roll{{Offcut: -1, Length: 10000, Rest: 9640, Pieces: []cutting.Piece{{Run: 0, To: 120}, {Run: 1, To: 120}, {Run: 2, To: 120}}}}, []int{7, 12, 14}, 10000)
+	w := cutting.Start([]cutting.Roll{{Offcut: -1, Length: 10000, Rest: 9640, Pieces: []cutting.Piece{{Run: 0, To: 120}, {Run: 1, To: 120}, {Run: 2, To: 120}}}}, []cutting.Mark{{Number: 7}, {Number: 12}, {Number: 14}}, 10000)
 	d, err := draw.Rolls(draw.RollsInputs{Work: w, Wants: make([]takeoff.Want, 3), View: draw.View{Width: 600, Height: 50}})
 	if err != nil {
 		t.Fatal(err)

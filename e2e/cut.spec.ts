@@ -25,14 +25,14 @@ test('an L-shaped room is cut, ticked off, one piece spoilt and cut again, and p
   await expect(page.locator('.net .s-number_next')).toHaveCount(1)
 
   // Touched on the roll it lights up on the net, touched on the net on the roll.
-  await piece(page, '6.1').click()
+  await piece(page, 'band.floor_wall.b.1/1').click()
   await expect(page.locator('.side')).toContainText('Floor to wall B')
   await page.locator('.side [data-tap="band.floor_wall.c.1"]').click({ force: true })
   await expect(page.locator('.side')).toContainText('Floor to wall C')
   await expect(mitre(page, 'Piece 21 cut')).toBeVisible()
 
   // Spoilt asks once; the piece is cut again from what is left, else from a new roll.
-  await piece(page, '5.1').click()
+  await piece(page, 'band.floor_wall.a.1/1').click()
   await page.getByRole('button', { name: 'Spoilt' }).click()
   await expect(mitre(page, 'Cut it again')).toBeVisible()
   await page.getByRole('button', { name: 'It is good' }).click()

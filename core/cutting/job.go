@@ -31,7 +31,7 @@ type WorkRoll struct {
 // WorkPiece is a piece with how it stands.
 type WorkPiece struct {
 	Piece
-	ID     string `json:"id"`    // "<run>.<piece of it>", both from 1
+	ID     string `json:"id"`    // "<mark of the run>/<piece of it>", that from 1
 	Label  string `json:"label"` // number of what it is for, with a letter where that is joined
 	State  string `json:"state"` // "to_cut", "cut" or "spoilt"
 	Length int    `json:"length_mm"`
@@ -39,8 +39,14 @@ type WorkPiece struct {
 	Again  bool   `json:"again"`    // the one before it was spoilt
 }
 
-// Start takes a plan to work. numbers are those of the runs; roll is the length of a new roll.
-func Start(plan []Roll, numbers []int, roll int) Work {
+// Mark is what a run is called: what it is for, and the number on its label.
+type Mark struct {
+	ID     string `json:"id"`
+	Number int    `json:"number"`
+}
+
+// Start takes a plan to work. marks are those of the runs; roll is the length of a new roll, mm.
+func Start(plan []Roll, marks []Mark, roll int) Work {
 	w := Work{roll: roll}
 	byRun := map[int][]Piece{}
 	for _, r := range plan {
@@ -56,11 +62,11 @@ func Start(plan []Roll, numbers []int, roll int) Work {
 		for _, p := range r.Pieces {
 			of := byRun[p.Run]
 			i := slices.IndexFunc(of, func(o Piece) bool { return o == p })
-			number := p.Run + 1
-			if p.Run < len(numbers) {
-				number = numbers[p.Run]
+			mark := Mark{fmt.Sprint(p.Run + 1), p.Run + 1}
+			if p.Run < len(marks) {
+				mark = marks[p.Run]
 			}
-			piece := WorkPiece{Piece: p, ID: fmt.Sprintf("%d.%d", p.Run+1, i+1), Label: fmt.Sprint(number), State: ToCut}
+			piece := WorkPiece{Piece: p, ID: fmt.Sprintf("%s/%d", mark.ID, i+1), Label: fmt.Sprint(mark.Number), State: ToCut}
 			if len(of) > 1 {
 				piece.Label += letters(i)
 			}

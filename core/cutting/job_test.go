@@ -9,7 +9,7 @@ import (
 func started(t *testing.T) cutting.Work {
 	t.Helper()
 	b := bands(5000, 4000, 4000, 1500)
-	return cutting.Start(solved(t, b, 10_000).Plan, []int{7, 8, 12}, b.Roll)
+	return cutting.Start(solved(t, b, 10_000).Plan, []cutting.Mark{{ID: "a", Number: 7}, {ID: "b", Number: 8}, {ID: "c", Number: 12}}, b.Roll)
 }
 
 // Every mm of a roll is a piece or its rest, and pieces lie one after the other.
@@ -47,7 +47,7 @@ func TestLabels(t *testing.T) {
 func TestASpoiltPieceIsCutAgain(t *testing.T) {
 	w := started(t)
 	whole := w.Rolls[0].Pieces[0].ID
-	if !w.Tick(whole) || w.Tick("9.1") || w.Spoil("9.1") {
+	if !w.Tick(whole) || w.Tick("d/1") || w.Spoil("d/1") {
 		t.Fatal("ticking")
 	}
 	if left, _ := w.Left(); left != 3 {
@@ -107,7 +107,7 @@ func TestTheShortestRestThatGivesIt(t *testing.T) {
 		{Offcut: -1, Length: 5000, Pieces: []cutting.Piece{{Run: 1, From: 0, To: 3500}}, Rest: 1500},
 		{Offcut: -1, Length: 5000, Pieces: []cutting.Piece{{Run: 2, From: 0, To: 3900}}, Rest: 1100},
 	}, nil, 5000)
-	w.Spoil("1.1")
+	w.Spoil("1/1")
 	if w.Rolls[1].Rest != 300 || len(w.Rolls) != 3 {
 		t.Errorf("1.20 m is cut from the wrong rest: %+v", w.Rolls)
 	}

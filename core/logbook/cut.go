@@ -14,6 +14,7 @@ type (
 	CutPlanned struct {
 		Plan    string         `json:"plan"`  // id of the plan entry
 		Sheet   string         `json:"sheet"` // id of the product's sheet
+		Runs    []string       `json:"runs"`  // what is cut, by id; pieces name them by their place here
 		Rolls   []cutting.Roll `json:"rolls"`
 		Offcuts []OffcutUsed   `json:"offcuts,omitempty"` // that rolls name by their place here
 	}
@@ -82,6 +83,14 @@ func (b CutPlanned) check() error {
 			return fault.At("body.rolls.pieces", "list.too_long", "most", mostOnRoll)
 		}
 	}
+	if len(b.Runs) == 0 || len(b.Runs) > mostRolls*mostOnRoll {
+		return fault.At("body.runs", "list.too_long", "most", mostRolls*mostOnRoll)
+	}
+	for _, run := range b.Runs {
+		if err := name("body.runs", run); err != nil {
+			return err
+		}
+	}
 	if len(b.Offcuts) > mostList {
 		return fault.At("body.offcuts", "list.too_long", "most", mostList)
 	}
@@ -146,12 +155,16 @@ func (a *Area) applyCut(e settled, body CutPlanned) {
 			a.deviate(e.Entry, "deviation.no_such_offcut")
 		}
 	}
-	if err := cutting.Check(asked, body.Rolls); err != nil {
+	rolls, err := lists[i].Reorder(body.Rolls, body.Runs)
+	if err == nil {
+		err = cutting.Check(asked, rolls)
+	}
+	if err != nil {
 		a.deviate(e.Entry, "deviation.cut_plan_wrong", "name", lists[i].Name, "detail", fault.Of(err)[0].Key)
 		return
 	}
 	a.Cuts = slices.DeleteFunc(a.Cuts, func(c CutLook) bool { return c.Sheet == body.Sheet })
-	a.Cuts = append(a.Cuts, CutLook{Work: lists[i].Start(body.Rolls), Entry: e.ID, Sheet: body.Sheet})
+	a.Cuts = append(a.Cuts, CutLook{Work: lists[i].Start(rolls), Entry: e.ID, Sheet: body.Sheet})
 }
 
 // ofCut finds the plan that a tick or a spoilt piece belongs to; one that was replaced is passed over.

@@ -32,7 +32,11 @@ func toCut(t *testing.T, w *working, offcuts ...int) (takeoff.CutList, cutting.C
 }
 
 func (w *working) keepCut(after time.Duration, list takeoff.CutList, rolls []cutting.Roll, changes ...func(body map[string]any)) string {
-	body := map[string]any{"plan": w.fold(w.texts).PlanID, "sheet": list.Sheet, "rolls": rolls}
+	runs := []string{}
+	for _, want := range list.Wants {
+		runs = append(runs, want.ID)
+	}
+	body := map[string]any{"plan": w.fold(w.texts).PlanID, "sheet": list.Sheet, "runs": runs, "rolls": rolls}
 	for _, change := range changes {
 		change(body)
 	}
@@ -72,9 +76,9 @@ func TestAPlanIsTickedOff(t *testing.T) {
 	if again := one(t, look); again.Left != got.Left || slices.ContainsFunc(look.Pieces, func(p logbook.PieceLook) bool { return p.Cut }) {
 		t.Errorf("%d left after it was spoilt, wanted %d", again.Left, got.Left)
 	}
-	w.add(4*time.Minute, "cut.done", map[string]any{"cut": kept, "pieces": []string{"99.1"}})
+	w.add(4*time.Minute, "cut.done", map[string]any{"cut": kept, "pieces": []string{"band.nowhere/1"}})
 	wantDeviation(t, w.look(time.Hour), "unknown_piece")
-	w.add(5*time.Minute, "cut.spoilt", map[string]any{"cut": kept, "piece": "99.1"})
+	w.add(5*time.Minute, "cut.spoilt", map[string]any{"cut": kept, "piece": "band.nowhere/1"})
 	if keys := deviations(w.look(time.Hour)); len(keys) < 2 {
 		t.Errorf("deviations %v", keys)
 	}
@@ -96,6 +100,11 @@ func TestAWrongCutPlanIsNotUsed(t *testing.T) {
 	_, cut = toCut(t, w)
 	w.keepCut(2*time.Minute, list, cut.Plan, func(b map[string]any) { b["sheet"] = "sample.glass_mesh" })
 	wantDeviation(t, w.look(time.Hour), "nothing_to_cut")
+	w.keepCut(2*time.Minute+time.Second, list, cut.Plan, func(b map[string]any) { b["runs"] = b["runs"].([]string)[1:] })
+	w.keepCut(2*time.Minute+time.Second, list, cut.Plan, func(b map[string]any) { b["runs"].([]string)[0] = "band.nowhere" })
+	if look := w.look(time.Hour); len(look.Cuts) != 0 {
+		t.Error("a plan for what is not wanted is used")
+	}
 	other := w.made.Named["lead"] // an id, but of no plan
 	w.keepCut(3*time.Minute, list, cut.Plan, func(b map[string]any) { b["plan"] = other })
 	if look := w.look(time.Hour); len(look.Cuts) != 0 {
@@ -103,6 +112,35 @@ func TestAWrongCutPlanIsNotUsed(t *testing.T) {
 	}
 	w.keepCut(4*time.Minute, list, cut.Plan)
 	one(t, w.look(time.Hour)) // a good one still is
+}
+
+// A plan stays good when what is cut is listed in another order: its pieces are named by what they
+// are for.
+func TestAKeptPlanOutlivesTheOrderOfTheList(t *testing.T) {
+	w := hostel(t)
+	list, cut := toCut(t, w)
+	last := len(list.Wants) - 1
+	turned := slices.Clone(cut.Plan)
+	for i := range turned {
+		turned[i].Pieces = slices.Clone(turned[i].Pieces)
+		for k := range turned[i].Pieces {
+			turned[i].Pieces[k].Run = last - turned[i].Pieces[k].Run
+		}
+	}
+	straight := w.keepCut(time.Minute, list, cut.Plan)
+	before := one(t, w.look(time.Hour))
+	w.keepCut(2*time.Minute, list, turned, func(b map[string]any) { slices.Reverse(b["runs"].([]string)) })
+	after := one(t, w.look(time.Hour))
+	if after.Entry == straight {
+		t.Fatal("the turned plan is not used")
+	}
+	for i, roll := range after.Rolls {
+		for k, p := range roll.Pieces {
+			if was := before.Rolls[i].Pieces[k]; p.ID != was.ID || p.Label != was.Label || p.Run != was.Run {
+				t.Errorf("piece %d of roll %d is %s, %s, it was %s, %s", k+1, i+1, p.ID, p.Label, was.ID, was.Label)
+			}
+		}
+	}
 }
 
 // What is left of a roll is used in another area, once.
@@ -143,7 +181,7 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 	}
 	first := w.area
 	w.area = w.made.Areas["shower2"]
-	_, next := toCut(t, w, done.Rests[0])
+	list, next := toCut(t, w, done.Rests[0])
 	w.add(4*time.Minute, "offcut.taken", map[string]any{"offcut": rest, "area": w.area}, ofJob)
 	w.keepCut(5*time.Minute, list, next.Plan, func(b map[string]any) {
 		b["offcuts"] = []map[string]any{{"id": rest, "length_mm": done.Rests[0]}}
@@ -176,8 +214,10 @@ func TestWhatIsCutIsReadByItsShape(t *testing.T) {
 		body        map[string]any
 	}{
 		{"cut.planned", "body.rolls", map[string]any{"plan": w.area, "sheet": "s", "rolls": []any{}}},
-		{"cut.planned", "body.plan", map[string]any{"plan": "x", "sheet": "s", "rolls": []any{map[string]any{}}}},
-		{"cut.planned", "body.offcuts", map[string]any{"plan": w.area, "sheet": "s", "rolls": []any{map[string]any{}}, "offcuts": slices.Repeat([]map[string]any{{}}, 5000)}},
+		{"cut.planned", "body.plan", map[string]any{"plan": "x", "sheet": "s", "runs": []string{"a"}, "rolls": []any{map[string]any{}}}},
+		{"cut.planned", "body.runs", map[string]any{"plan": w.area, "sheet": "s", "rolls": []any{map[string]any{}}}},
+		{"cut.planned", "body.runs", map[string]any{"plan": w.area, "sheet": "s", "runs": []string{""}, "rolls": []any{map[string]any{}}}},
+		{"cut.planned", "body.offcuts", map[string]any{"plan": w.area, "sheet": "s", "runs": []string{"a"}, "rolls": []any{map[string]any{}}, "offcuts": slices.Repeat([]map[string]any{{}}, 5000)}},
 		{"cut.planned", "body.rolls.pieces", map[string]any{"plan": w.area, "sheet": "s", "rolls": []any{map[string]any{"pieces": slices.Repeat([]map[string]any{{}}, 5000)}}}},
 		{"cut.done", "body.pieces", map[string]any{"cut": w.area, "pieces": []string{}}},
 		{"cut.spoilt", "body.piece", map[string]any{"cut": w.area, "piece": ""}},

@@ -86,13 +86,13 @@ func LayoutOf(texts []json.RawMessage, area string, now time.Time) (Layout, erro
 }
 
 type cutStartIn struct {
-	Plan    []cutting.Roll `json:"plan"`
-	Numbers []int          `json:"numbers"` // of the runs
-	Roll    int            `json:"roll_mm"`
+	Plan  []cutting.Roll `json:"plan"`
+	Marks []cutting.Mark `json:"marks"` // of the runs
+	Roll  int            `json:"roll_mm"`
 }
 
 func cutStart(in cutStartIn) (cutting.Work, error) {
-	return cutting.Start(in.Plan, in.Numbers, in.Roll), nil
+	return cutting.Start(in.Plan, in.Marks, in.Roll), nil
 }
 
 type cutTableIn struct {

@@ -55,11 +55,11 @@ func TestFromLayoutToTable(t *testing.T) {
 	if err != nil || cutting.Check(list.Bands, cut.Plan) != nil {
 		t.Fatal(err)
 	}
-	var numbers []int
+	var marks []cutting.Mark
 	for _, w := range list.Wants {
-		numbers = append(numbers, w.Number)
+		marks = append(marks, cutting.Mark{ID: w.ID, Number: w.Number})
 	}
-	work, err := asked[cutting.Work](t, table, "cut.start", map[string]any{"plan": cut.Plan, "numbers": numbers, "roll_mm": list.Bands.Roll})
+	work, err := asked[cutting.Work](t, table, "cut.start", map[string]any{"plan": cut.Plan, "marks": marks, "roll_mm": list.Bands.Roll})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -77,13 +77,39 @@ func (in Inputs) cutLists(p Plan) []CutList {
 	return lists
 }
 
-// Start takes a plan of the list's rolls to work, its pieces labelled by the wants' numbers.
+// Start takes a plan of the list's rolls to work, its pieces marked as the wants are.
 func (l CutList) Start(plan []cutting.Roll) cutting.Work {
-	var numbers []int
+	var marks []cutting.Mark
 	for _, want := range l.Wants {
-		numbers = append(numbers, want.Number)
+		marks = append(marks, cutting.Mark{ID: want.ID, Number: want.Number})
 	}
-	return cutting.Start(plan, numbers, l.Bands.Roll)
+	return cutting.Start(plan, marks, l.Bands.Roll)
+}
+
+// Reorder gives a plan whose pieces name the runs of other wants, by their ids, as one of this list.
+// What the list does not want is refused.
+func (l CutList) Reorder(plan []cutting.Roll, wants []string) ([]cutting.Roll, error) {
+	at := map[string]int{}
+	for i, want := range l.Wants {
+		at[want.ID] = i
+	}
+	var out []cutting.Roll
+	for _, roll := range plan {
+		roll.Pieces = slices.Clone(roll.Pieces)
+		for i := range roll.Pieces {
+			run := &roll.Pieces[i].Run
+			if *run < 0 || *run >= len(wants) {
+				return nil, fault.At("plan", "cutting.wrong.no_such_run", "run", *run+1)
+			}
+			own, wanted := at[wants[*run]]
+			if !wanted {
+				return nil, fault.At("plan", "cutting.wrong.no_such_run", "run", *run+1)
+			}
+			*run = own
+		}
+		out = append(out, roll)
+	}
+	return out, nil
 }
 
 // cut lists the wants of one product and asks them as runs.

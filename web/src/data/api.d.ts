@@ -2056,6 +2056,11 @@ export interface components {
             rolls: number;
             trail: number[];
         };
+        CuttingMark: {
+            id: string;
+            /** Format: int64 */
+            number: number;
+        };
         CuttingPiece: {
             /** Format: int64 */
             from_mm: number;
@@ -3207,7 +3212,7 @@ export interface components {
             now: string;
         };
         OpsCutStartIn: {
-            numbers: number[];
+            marks: components["schemas"]["CuttingMark"][];
             plan: components["schemas"]["CuttingRoll"][];
             /** Format: int64 */
             roll_mm: number;

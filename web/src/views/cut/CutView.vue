@@ -69,8 +69,8 @@ watch(
 watch(found, async (cut) => {
   const of = list.value
   if (!cut || !of) return
-  const numbers = of.wants.map((w) => w.number)
-  const begun = await call('cut.start', { plan: cut.plan, numbers, roll_mm: of.bands.roll_mm })
+  const marks = of.wants.map(({ id, number }) => ({ id, number }))
+  const begun = await call('cut.start', { plan: cut.plan, marks, roll_mm: of.bands.roll_mm })
   if (found.value === cut) proposed.value = begun
 })
 

@@ -37,7 +37,8 @@ export function useCutEntries(job: string, area: string, crew: () => Crew) {
       for (const offcut of used) await ofJob(by, 'offcut.taken', { offcut, area })
       const offcuts = list.offcuts.map(({ id, length_mm }) => ({ id, length_mm }))
       const said = { key: 'cut.kept', args: { name: list.name } }
-      await ofArea(by, 'cut.planned', { plan, sheet: list.sheet, rolls: cut.plan, offcuts }, said)
+      const runs = list.wants.map((want) => want.id)
+      await ofArea(by, 'cut.planned', { plan, sheet: list.sheet, runs, rolls: cut.plan, offcuts }, said)
     })
 
   const tick = (cut: string, piece: Schemas['CuttingWorkPiece']) =>
