@@ -174,7 +174,9 @@ test('sheets go from job to job as files, and a bad file takes nothing over', as
       .replaceAll('sample.polyester_fleece,sample.polyester_fleece', 'own.fleece,sample.polyester_fleece')
       .replaceAll('1050 mm', '0 mm'),
   )
-  await expect(page.getByRole('alert')).toContainText('0 is below the least')
+  await expect(page.getByRole('alert')).toContainText(
+    'Sheet 1 of the file, Width of the roll: 0 mm is below the least, 10 mm',
+  )
   await take(
     'fleece.csv',
     sheet
@@ -187,6 +189,13 @@ test('sheets go from job to job as files, and a bad file takes nothing over', as
   await expect(page.getByText('1050 mm')).toBeVisible()
   await take('twice.json', `{"format":"dusha.sheets","version":1,"sheets":[oops`)
   await expect(page.getByRole('alert')).toContainText('cannot be read from line 1')
+  const [whole] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as JSON' }).click(),
+  ])
+  const json = readFileSync(await whole.path(), 'utf8').replaceAll(/"id": "own\.\w+"/g, '"id": "own.other"')
+  await take('id.json', json.replaceAll('"band_width"', '"band_mood"'))
+  await expect(page.getByRole('alert')).toContainText('Sheet 1 of the file, band_mood: ')
   await expect(page.getByRole('button', { name: /Fleece from the barn/ })).toHaveCount(1)
 })
 

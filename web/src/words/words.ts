@@ -176,6 +176,9 @@ export function itemOf(id: string): string {
 
 /** The name of the field at fault, in the trade's words. */
 export function fieldName(field: string): string {
+  const inFile = /^sheets\.(\d+)\.(?:numbers\.)?(.+)$/.exec(field)
+  if (inFile) return `${say('field.sheet_of_file', { n: inFile[1]! })}, ${fieldName(inFile[2]!)}`
+  if (field.startsWith('recipe.')) return `${say('field.recipe')}, ${field.slice('recipe.'.length)}`
   const [, part = ''] = field.split('.')
   const args = { wall: part.toUpperCase(), pipe: part, n: part }
   for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`])
