@@ -61,6 +61,15 @@ type Job struct {
 	Named   map[string]string // key → id of people and entries
 }
 
+// Texts are the entries as operations take them.
+func (j Job) Texts() []json.RawMessage {
+	var list []json.RawMessage
+	for _, text := range j.Entries {
+		list = append(list, text)
+	}
+	return list
+}
+
 // Make tells the story as of a moment. The seed makes the ids; the same moment and seed
 // give the same bytes.
 func Make(now time.Time, seed uint64) (Job, error) {

@@ -91,6 +91,9 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await page.locator('.each').first().click()
   await expect(page.getByText('Behind a hold: Accept the base comes first.')).toBeVisible()
   await expect(mitre(page, 'bedded')).toHaveCount(0)
+  // What is dry goes on meanwhile.
+  await page.getByRole('link', { name: 'Now' }).click()
+  await expect(page.locator('.dry')).toContainText(/Changing-room shower: \d+ pieces to cut/)
   await goOn(page, 'Changing-room shower')
   await mitre(page, 'Accept').click()
 

@@ -164,11 +164,7 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 		t.Error("the rests are not known to be kept")
 	}
 	layout := func() ops.LayoutOne {
-		var texts []json.RawMessage
-		for _, text := range w.texts {
-			texts = append(texts, text)
-		}
-		l, err := ops.LayoutOf(texts, w.made.Areas["shower2"], noon)
+		l, err := ops.LayoutOf(rawOf(w.texts), w.made.Areas["shower2"], noon)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -241,4 +237,69 @@ func TestWhatIsCutIsReadByItsShape(t *testing.T) {
 			t.Errorf("%s: %v, wanted a fault of %s", row.kind, err, row.field)
 		}
 	}
+}
+
+// What is still to cut, dry, is counted until the step that takes it is finished.
+func TestWhatIsStillToCut(t *testing.T) {
+	w := hostel(t)
+	w.area = w.made.Areas["laundry"]
+	in, err := json.Marshal(map[string]any{"entries": rawOf(w.texts), "area": w.area, "sheet": "sample.pmma", "texture": "fine"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	text, err := ops.NewTable(ops.Work(), ops.Materials()).Call("plan.try", in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var tried struct {
+		Body json.RawMessage `json:"body"`
+	}
+	if err := json.Unmarshal(text, &tried); err != nil {
+		t.Fatal(err)
+	}
+	left := func() int {
+		area := w.fold(w.texts)
+		return area.TurnOf(area.At(noon.Add(time.Hour)), noon.Add(time.Hour)).ToCut
+	}
+	if got := left(); got != 0 {
+		t.Fatalf("%d to cut before there is a plan", got)
+	}
+	w.add(time.Minute, "plan", tried.Body)
+	all, band := 0, takeoff.CutList{}
+	area := w.fold(w.texts)
+	for _, list := range area.CutLists() {
+		all += len(list.Wants)
+		if list.Role == "band" {
+			band = list
+		}
+	}
+	if got := left(); got != all || len(band.Wants) == 0 || all == len(band.Wants) {
+		t.Fatalf("%d to cut of %d, %d of them of the band", got, all, len(band.Wants))
+	}
+	_, cut := toCut(t, w)
+	kept := w.keepCut(2*time.Minute, band, cut.Plan)
+	if got := left(); got != all {
+		t.Errorf("%d to cut once the plan is kept, want %d", got, all)
+	}
+	first := one(t, w.look(time.Hour)).Rolls[0].Pieces[0]
+	w.add(3*time.Minute, "cut.done", map[string]any{"cut": kept, "pieces": []string{first.ID}})
+	if got := left(); got != all-1 {
+		t.Errorf("%d to cut after one of %d is cut", got, all)
+	}
+	var pieces []string
+	for _, p := range area.Takeoff.Pieces {
+		pieces = append(pieces, p.ID)
+	}
+	w.add(4*time.Minute, "bedded", map[string]any{"step": band.Step, "pieces": pieces})
+	if got := left(); got != all-len(band.Wants) {
+		t.Errorf("%d to cut once all is bedded, want the %d of the fleece", got, all-len(band.Wants))
+	}
+}
+
+func rawOf(texts [][]byte) []json.RawMessage {
+	var list []json.RawMessage
+	for _, text := range texts {
+		list = append(list, text)
+	}
+	return list
 }

@@ -20,12 +20,13 @@ type Turn struct {
 	StartBy string         `json:"start_by"` // last safe start, RFC 3339; "" with no window
 	Until   string         `json:"until"`    // end of a wait
 	PastOf  []string       `json:"past_of"`  // areas whose last safe start this work would run past
+	ToCut   int            `json:"to_cut"`   // things to cut, dry, before the step that takes them
 }
 
 // TurnOf is what the area wants at the moment of a look.
 func (a *Area) TurnOf(l Look, now time.Time) Turn {
 	n := l.Next
-	t := Turn{Step: n.Step, Stage: n.Stage, State: n.State, Why: n.Why, Args: n.Args, Until: n.Until, PastOf: []string{}}
+	t := Turn{Step: n.Step, Stage: n.Stage, State: n.State, Why: n.Why, Args: n.Args, Until: n.Until, PastOf: []string{}, ToCut: a.toCut()}
 	step, known := a.Recipe.Step(n.Step)
 	if !known {
 		return t
@@ -49,6 +50,23 @@ func (a *Area) TurnOf(l Look, now time.Time) Turn {
 		t.Kg, t.Minutes = &kg, &minutes
 	}
 	return t
+}
+
+// toCut counts what is still to cut for steps that are not finished.
+func (a *Area) toCut() int {
+	if a.Plan == nil {
+		return 0
+	}
+	left, cut := 0, a.cutWants()
+	for _, list := range a.CutLists() {
+		if step, is := a.Recipe.Step(list.Step); is && a.finished(step) {
+			continue
+		}
+		for _, want := range list.Wants {
+			left += map[bool]int{false: 1}[cut[want.ID]]
+		}
+	}
+	return left
 }
 
 // Board is the areas of a job by what can be done: now, soonest to shut first, then what

@@ -37,10 +37,7 @@ func TestFromLayoutToTable(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var entries []json.RawMessage
-	for _, text := range made.Entries {
-		entries = append(entries, text)
-	}
+	entries := made.Texts()
 	table := ops.NewTable(ops.Rules(), ops.Cuts())
 	layout, err := asked[ops.Layout](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.Areas["shower2"], "now": now})
 	if err != nil || len(layout.Lists) == 0 || layout.Plan == "" || !layout.Sample {

@@ -25,10 +25,7 @@ func TestAStoppedSystemWantsAReason(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var entries []json.RawMessage
-	for _, text := range made.Entries {
-		entries = append(entries, text)
-	}
+	entries := made.Texts()
 	table := ops.NewTable(ops.Work(), ops.Materials())
 	try := func(sheet string, against map[string]any) tried {
 		t.Helper()

@@ -16,6 +16,7 @@ type CutList struct {
 	Sheet  string        `json:"sheet"` // id
 	Name   string        `json:"name"`
 	Role   string        `json:"role"`
+	Step   string        `json:"step"` // of the recipe, that takes it; "" where none says so
 	Sample bool          `json:"sample"`
 	Width  float64       `json:"width_mm"`
 	Wants  []Want        `json:"wants"`
@@ -66,7 +67,7 @@ func (in Inputs) cutLists(p Plan) []CutList {
 		if !has {
 			continue
 		}
-		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
+		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Step: stepUsing(in.Sheet.Recipe, role), Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
 		if err := in.cut(&l, c, p, byRole); err != nil {
 			l.Fault = fault.Of(err)[0]
 		}

@@ -2,7 +2,6 @@ package dossier
 
 import (
 	"bytes"
-	"encoding/json"
 	"strings"
 	"testing"
 
@@ -26,10 +25,7 @@ func TestCutCard(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var texts []json.RawMessage
-	for _, text := range made.Entries {
-		texts = append(texts, text)
-	}
+	texts := made.Texts()
 	layout, err := ops.LayoutOf(texts, made.Areas["shower2"], now)
 	if err != nil {
 		t.Fatal(err)

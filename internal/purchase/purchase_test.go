@@ -3,7 +3,6 @@ package purchase_test
 import (
 	"bytes"
 	"encoding/csv"
-	"encoding/json"
 	"slices"
 	"strings"
 	"testing"
@@ -25,10 +24,7 @@ func lists(t *testing.T) purchase.Lists {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var texts []json.RawMessage
-	for _, e := range made.Entries {
-		texts = append(texts, e)
-	}
+	texts := made.Texts()
 	whole, err := ops.PurchaseOf(texts, "", now)
 	if err != nil {
 		t.Fatal(err)

@@ -2925,6 +2925,8 @@ export interface components {
             state: string;
             step: string;
             title: string;
+            /** Format: int64 */
+            to_cut: number;
             until: string;
             why: string;
         };
@@ -3587,6 +3589,7 @@ export interface components {
             role: string;
             sample: boolean;
             sheet: string;
+            step: string;
             wants: components["schemas"]["TakeoffWant"][];
             /** Format: double */
             width_mm: number;

@@ -13,6 +13,8 @@ const { job, now, at, line, lines } = useJob(() => props.job)
 
 const doable = computed(() => lines(job.value?.board.now ?? []))
 const waits = computed(() => lines(job.value?.board.waits ?? []))
+/** Dry work that fills a wait: what is still to cut, area by area. */
+const toCut = computed(() => (job.value?.areas ?? []).filter((area) => area.turn?.to_cut))
 const soonest = computed(() => waits.value.find((area) => area.turn?.until)?.turn?.until)
 
 /** The marks of depth: hours, and how far down they lie. */
@@ -66,6 +68,21 @@ function why(area: AreaLine): string {
             />
           </li>
         </ol>
+        <section v-if="toCut.length" class="dry">
+          <h2 class="sub">{{ say('board.cut') }}</h2>
+          <router-link
+            v-for="area in toCut"
+            :key="area.id"
+            class="outline narrow"
+            :to="`/job/${props.job}/cut/${area.id}`"
+            >{{
+              say(area.turn!.to_cut === 1 ? 'board.cut.of.one' : 'board.cut.of', {
+                area: area.name,
+                n: area.turn!.to_cut,
+              })
+            }}</router-link
+          >
+        </section>
       </div>
       <section class="below" :aria-label="say('board.waits')">
         <p v-if="waits.length" class="not-yet small">{{ say('board.not_yet') }}</p>
@@ -112,6 +129,13 @@ function why(area: AreaLine): string {
   font-size: 34px;
   font-weight: 720;
   letter-spacing: -0.02em;
+}
+.dry {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px 14px;
+  padding: 14px 0;
 }
 .below {
   position: relative;
