@@ -9,6 +9,15 @@ export function saveFile(name: string, type: string, text: string | Blob): void 
   setTimeout(() => URL.revokeObjectURL(url), 10_000)
 }
 
+/** A file's name from what it holds, safe on every system. */
+export function fileName(parts: string[], ending: string): string {
+  const words = parts
+    .join('-')
+    .toLowerCase()
+    .split(/[^\p{L}\p{N}]+/u)
+  return `${words.filter(Boolean).join('-') || 'file'}.${ending}`
+}
+
 /** What of a computed style a drawing needs where there is no style sheet. */
 const STYLES = [
   'fill',

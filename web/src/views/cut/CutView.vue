@@ -4,7 +4,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import { textsOf, useBook, type Look } from '../../data/book'
-import { saveFile, svgText } from '../../data/files'
+import { fileName, saveFile, svgText } from '../../data/files'
 import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -121,19 +121,17 @@ async function spoil(): Promise<void> {
 }
 
 const rolls = ref<InstanceType<typeof PlainDrawing>>()
-const fileName = (ending: string) =>
-  `${say('cut.title')}-${layout.value!.name}-${list.value!.name}`.toLowerCase().replace(/[^a-z0-9]+/g, '-') +
-  `.${ending}`
+const nameOf = (ending: string) => fileName([say('cut.title'), layout.value!.name, list.value!.name], ending)
 async function saveCsv(): Promise<void> {
   const { csv } = await call('cut.table', {
     wants: list.value!.wants,
     width_mm: list.value!.width_mm,
     work: work.value!,
   })
-  saveFile(fileName('csv'), 'text/csv', csv)
+  saveFile(nameOf('csv'), 'text/csv', csv)
 }
 const saveSvg = () =>
-  rolls.value?.svg && saveFile(fileName('svg'), 'image/svg+xml', svgText(rolls.value.svg, list.value!.name))
+  rolls.value?.svg && saveFile(nameOf('svg'), 'image/svg+xml', svgText(rolls.value.svg, list.value!.name))
 const card = computed(() => `/api/jobs/${props.job}/areas/${props.area}/cut-card.pdf`)
 const print = () => window.print()
 </script>

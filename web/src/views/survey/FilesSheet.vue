@@ -5,7 +5,7 @@ import { call, type Schemas } from '../../core/core'
 import { useBook } from '../../data/book'
 import { newId } from '../../data/ids'
 import { sayRefusal } from '../../data/refusal'
-import { saveFile, svgText } from '../../data/files'
+import { fileName, saveFile, svgText } from '../../data/files'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
 import { useArea } from '../area/useArea'
@@ -102,11 +102,11 @@ const keepPattern = () =>
     return say('survey.pattern.kept', { name })
   })
 
-const fileName = (ending: string) => `${look.value.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}.${ending}`
-const saveSvg = () => props.svg && saveFile(fileName('svg'), 'image/svg+xml', svgText(props.svg, look.value.name))
+const nameOf = (ending: string) => fileName([look.value.name], ending)
+const saveSvg = () => props.svg && saveFile(nameOf('svg'), 'image/svg+xml', svgText(props.svg, look.value.name))
 const saveJson = () =>
   saveFile(
-    fileName('json'),
+    nameOf('json'),
     'application/json',
     JSON.stringify(
       { format: 'dusha.survey/1', name: look.value.name, survey: props.survey, area: props.area },
@@ -117,7 +117,7 @@ const saveJson = () =>
 const saveCsv = () =>
   attempt(async () => {
     const { csv } = await call('survey.table', { survey: props.survey! })
-    saveFile(fileName('csv'), 'text/csv', csv)
+    saveFile(nameOf('csv'), 'text/csv', csv)
     return ''
   })
 const print = () => {
