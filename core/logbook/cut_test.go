@@ -2,6 +2,7 @@ package logbook_test
 
 import (
 	"encoding/json"
+	"math"
 	"slices"
 	"testing"
 	"time"
@@ -10,6 +11,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/logbook"
 	"dusha/core/ops"
+	"dusha/core/sheet"
 	"dusha/core/takeoff"
 )
 
@@ -176,6 +178,13 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 		t.Fatalf("the next area is offered %+v", offered.Offcuts)
 	}
 	first := w.area
+	book := func() logbook.Job {
+		entries, _ := logbook.ParseAll(w.texts)
+		return logbook.OwnBook(entries)
+	}
+	if there := book().Stock(); len(there) != 1 || there[0].Sheet != list.Sheet || there[0].Amount != float64(done.Rests[0])/1000 {
+		t.Errorf("a rest of %d mm lies there: %+v", done.Rests[0], there)
+	}
 	w.area = w.made.Areas["shower2"]
 	list, next := toCut(t, w, done.Rests[0])
 	w.add(4*time.Minute, "offcut.taken", map[string]any{"offcut": rest, "area": w.area}, ofJob)
@@ -183,6 +192,9 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 		b["offcuts"] = []map[string]any{{"id": rest, "length_mm": done.Rests[0]}}
 	})
 	one(t, w.look(time.Hour))
+	if there := book().Stock(); len(there) != 0 {
+		t.Errorf("taken for an area it still lies there: %+v", there)
+	}
 	if keys := deviations(w.look(time.Hour)); slices.Contains(keys, "no_such_offcut") {
 		t.Errorf("deviations %v", keys)
 	}
@@ -236,6 +248,24 @@ func TestWhatIsCutIsReadByItsShape(t *testing.T) {
 		if len(faults) == 0 || faults[0].Field != row.field {
 			t.Errorf("%s: %v, wanted a fault of %s", row.kind, err, row.field)
 		}
+	}
+}
+
+// A rest of fleece counts by its area; once the product is counted the count holds it.
+func TestRestsAreStockUntilTheyAreCounted(t *testing.T) {
+	w := hostel(t)
+	fleece, _ := sheet.Sample("sample.polyester_fleece")
+	w.add(time.Minute, "offcut.kept", map[string]any{"sheet": fleece.ID, "length_mm": 3000, "area": w.area, "cut": w.area}, ofJob)
+	stock := func() []takeoff.Stock {
+		entries, _ := logbook.ParseAll(w.texts)
+		return logbook.OwnBook(entries).Stock()
+	}
+	if there := stock(); len(there) != 1 || math.Abs(there[0].Amount-3*1.05) > 1e-9 {
+		t.Errorf("3 m of fleece 1.05 m wide: %+v", there)
+	}
+	w.add(2*time.Minute, "stock.counted", map[string]any{"sheet": fleece.ID, "packs": []any{map[string]any{"amount": 50, "count": 1}}}, ofJob)
+	if there := stock(); len(there) != 1 || there[0].Amount != 50 {
+		t.Errorf("counted: %+v", there)
 	}
 }
 

@@ -100,9 +100,9 @@ func (j *Job) try(trials []sheet.Trial) {
 
 // Stock is what was counted less what the areas took since, in the form a purchase is worked out
 // from: opened packs were taken first, and a pack that was begun counts as opened on the day of
-// the count.
+// the count. Of what was never counted, the rests that were kept lie there.
 func (j Job) Stock(areas ...*Area) []takeoff.Stock {
-	list := []takeoff.Stock{}
+	list := j.rests()
 	for _, c := range j.Counted {
 		used := 0.0
 		at, err := time.Parse(time.RFC3339, c.At)
@@ -129,6 +129,30 @@ func (j Job) Stock(areas ...*Area) []takeoff.Stock {
 				list = append(list, there)
 			}
 		}
+	}
+	return list
+}
+
+// rests are the ends of rolls that no area has taken, of products that were not counted: a count holds
+// them too.
+func (j Job) rests() []takeoff.Stock {
+	list := []takeoff.Stock{}
+	for _, o := range j.Offcuts {
+		i := slices.IndexFunc(j.Sheets, func(s sheet.Sheet) bool { return s.ID == o.Sheet })
+		counted := slices.ContainsFunc(j.Counted, func(c Counted) bool { return c.Sheet == o.Sheet })
+		if o.Taken != "" || counted || i < 0 {
+			continue
+		}
+		const mmPerM = 1000
+		there := takeoff.Stock{Sheet: o.Sheet, Amount: float64(o.Length) / mmPerM, Count: 1}
+		if j.Sheets[i].SoldIn() == "m2" {
+			width, err := j.Sheets[i].Number("band_width")
+			if err != nil {
+				continue
+			}
+			there.Amount *= width.Value / mmPerM
+		}
+		list = append(list, there)
 	}
 	return list
 }
