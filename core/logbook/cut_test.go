@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -140,6 +141,9 @@ func TestAKeptPlanOutlivesTheOrderOfTheList(t *testing.T) {
 		for k, p := range roll.Pieces {
 			if was := before.Rolls[i].Pieces[k]; p.ID != was.ID || p.Label != was.Label || p.Run != was.Run {
 				t.Errorf("piece %d of roll %d is %s, %s, it was %s, %s", k+1, i+1, p.ID, p.Label, was.ID, was.Label)
+			}
+			if !strings.HasPrefix(p.ID, list.Wants[p.Run].ID+"/") {
+				t.Errorf("a piece for %s is called %s", list.Wants[p.Run].ID, p.ID)
 			}
 		}
 	}

@@ -405,6 +405,21 @@ func TestRollsGiveAllThatIsCut(t *testing.T) {
 	}
 }
 
+// 10 m² half a metre wide are a roll of 20 m.
+func TestARollSoldByItsArea(t *testing.T) {
+	need := figure.Read("need", 9.5, "m2", figure.Source{Kind: "sheet", Ref: "s", Says: "9.5"})
+	line := takeoff.Item{ID: "fleece", Sheet: "s", Unit: "m2", Need: &need, Cut: rolled(19000), Sizes: []sheet.Pack{{Size: 10, Unit: "m2", Says: "10 m²"}}}
+	line.Cut.Width = 500
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 10 {
+		t.Errorf("19 m off a roll of 20: %v m²", got.Bought)
+	}
+	line.Cut = rolled(19000, 2000)
+	line.Cut.Width = 500
+	if got := takeoff.Shop([]takeoff.Item{line}, nil, nil, nil, day("2026-11-25"))[0]; got.Bought != 20 {
+		t.Errorf("19 m and 2 m: %v m²", got.Bought)
+	}
+}
+
 // An area that is bedded needs no more rolls: the next one's are bought for it alone.
 func TestRollsOfWhatIsFinishedAreNotBought(t *testing.T) {
 	one := planned(t, "sample.flexible_cementitious").Items
