@@ -114,6 +114,12 @@ func TestAShelfIsFullAsFarAsTheWorkTakesIt(t *testing.T) {
 			}
 		}
 	}
+	// Packs stand clear of a long name.
+	line.Title = "Bituminous felt in hot bitumen, two layers"
+	long, _ := draw.Shelf(draw.ShelfInputs{Lines: []takeoff.Shopping{line}, View: draw.View{Width: 680, Height: 100}})
+	if left := items(long, "shelf_buy")[0].Points[0][0]; left < 8+9*42 {
+		t.Errorf("the first pack stands at %v under a name of 42 letters", left)
+	}
 	// Many packs are drawn smaller and stay on the board.
 	line.Packs[0].Count = 200
 	d, _ := draw.Shelf(draw.ShelfInputs{Lines: []takeoff.Shopping{line}, View: draw.View{Width: 800, Height: 100}})

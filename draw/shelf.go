@@ -2,6 +2,7 @@ package draw
 
 import (
 	"math"
+	"unicode/utf8"
 
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
@@ -20,6 +21,8 @@ const (
 	narrowShelf            = 560.0       // a narrower one has the names over the packs
 	tallestPack            = 62.0
 	smallestPack           = 16.0
+	shelfLetter            = 9.8  // of a name, about
+	mostNames              = 0.66 // of the sheet's width
 )
 
 // unitMarks are units as they are written on a shelf.
@@ -41,6 +44,9 @@ func Shelf(in ShelfInputs) (Drawing, error) {
 	}
 	narrow := in.View.Width < narrowShelf
 	step, left := boardWide, math.Round(in.View.Width*0.5)
+	for _, line := range in.Lines { // names stand clear of the packs
+		left = max(left, min(shelfLetter*float64(utf8.RuneCountInString(line.Title))+24, math.Round(in.View.Width*mostNames)))
+	}
 	if narrow {
 		step, left = boardNarrow, 12
 	}

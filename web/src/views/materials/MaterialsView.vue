@@ -218,7 +218,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
     <template #ledge>
       <TheLedge>
         <template #facts>{{
-          lines.length === 1 ? say('materials.facts.one') : say('materials.facts', { n: lines.length })
+          !list ? '' : lines.length === 1 ? say('materials.facts.one') : say('materials.facts', { n: lines.length })
         }}</template>
         <template #outline>
           <button v-if="line" class="outline" @click="touched = ''">{{ say('materials.back') }}</button>
