@@ -44,6 +44,9 @@ func (s Speaker) Say(key string, args ...any) string {
 // SayWith is Say with the values by name.
 func (s Speaker) SayWith(key string, args map[string]any) string {
 	sentence, known := catalogue[key]
+	if one, is := catalogue[key+".one"]; is && args["n"] != nil && number(args["n"]) == 1 {
+		sentence = one // of one thing
+	}
 	if !known {
 		return "[" + key + "]"
 	}

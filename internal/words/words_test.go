@@ -71,6 +71,18 @@ func TestEveryFormatOfThePageIsKnown(t *testing.T) {
 	}
 }
 
+func TestOneThingIsSaidAsOne(t *testing.T) {
+	s := Speaker{time.UTC}
+	for n, want := range map[any]string{1: "1 thing left to bed", 1.0: "1 thing left to bed", 2: "2 things left to bed", 0: "0 things left to bed"} {
+		if got := s.Say("bed.left", "n", n); got != want {
+			t.Errorf("%v: %q, want %q", n, got, want)
+		}
+	}
+	if got := s.Say("bed.left"); got == "1 thing left to bed" {
+		t.Error("no number is said as one")
+	}
+}
+
 func TestAnUnknownKeyIsSeen(t *testing.T) {
 	if got := (Speaker{time.UTC}).Say("no.such"); got != "[no.such]" {
 		t.Errorf("an unknown key is said %q", got)

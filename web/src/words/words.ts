@@ -141,9 +141,9 @@ const formats: Record<string, (value: unknown) => string> = {
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
 }
 
-/** Says a key with its values: "{mm:length}" writes a value in a format. */
+/** Says a key with its values: "{mm:length}" writes a value in a format. Of one thing "key.one" is said. */
 export function say(key: string, args: Args = {}): string {
-  const sentence = words[key]
+  const sentence = (args.n === 1 ? words[`${key}.one`] : undefined) ?? words[key]
   if (sentence === undefined) return `⟦${key}⟧`
   return sentence.replace(/\{(\w+)(?::(\w+))?\}/g, (_, name: string, format?: string) => {
     const value = args[name]

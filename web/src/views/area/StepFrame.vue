@@ -81,7 +81,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
             {{ say('conflict.title') }}
           </button>
           <button v-if="deviations" class="outline narrow" @click="showRecord = true">
-            {{ deviations === 1 ? say('deviation.count.one') : say('deviation.count', { n: deviations }) }}
+            {{ say('deviation.count', { n: deviations }) }}
           </button>
         </div>
         <div v-if="stage.steps.length > 1 && !plain" class="steps">

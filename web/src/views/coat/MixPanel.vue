@@ -114,11 +114,7 @@ async function weighed(): Promise<void> {
   <section class="mix">
     <div class="share">
       <p class="grow">
-        {{
-          chosen.length && card
-            ? say(chosen.length === 1 ? 'coat.share.one' : 'coat.share', { n: chosen.length, area: card.area_m2 })
-            : say('coat.pick')
-        }}
+        {{ chosen.length && card ? say('coat.share', { n: chosen.length, area: card.area_m2 }) : say('coat.pick') }}
       </p>
       <button
         class="outline narrow"

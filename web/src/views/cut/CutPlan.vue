@@ -10,10 +10,10 @@ const emit = defineEmits<{ stop: []; search: [] }>()
 const sums = computed(() => {
   const cut = props.found
   if (!cut) return ''
-  const some = (n: number, none: string, one: string, many: string) => say(n === 0 ? none : n === 1 ? one : many, { n })
+  const some = (n: number, none: string, many: string) => say(n ? many : none, { n })
   return [
-    some(cut.rolls, 'cut.no_rolls', 'cut.rolls.one', 'cut.rolls'),
-    some(cut.joins, 'cut.joins.none', 'cut.joins.one', 'cut.joins'),
+    some(cut.rolls, 'cut.no_rolls', 'cut.rolls'),
+    some(cut.joins, 'cut.joins.none', 'cut.joins'),
     ...(cut.rolls ? [say('cut.longest', { length: cut.longest_offcut_mm })] : []),
   ].join(', ')
 })

@@ -220,7 +220,7 @@ const print = () => window.print()
           <p v-if="asking && at">{{ say('cut.spoil.ask', { label: at.label }) }}</p>
           <p v-else-if="kept && open.length">
             <strong class="count">{{ open.length }}</strong>
-            {{ say(open.length === 1 ? 'cut.left.one' : 'cut.left') }}
+            {{ say('cut.left', { n: open.length }) }}
           </p>
           <p v-else-if="kept">{{ say('cut.all') }}</p>
           <p v-else>{{ say('cut.line') }}</p>
@@ -245,7 +245,7 @@ const print = () => window.print()
           <MitreButton
             v-else-if="kept && !open.length && kept.rests.length && !kept.kept"
             :label="say('cut.rests')"
-            :line="say(kept.rests.length === 1 ? 'cut.rests.line.one' : 'cut.rests.line', { n: kept.rests.length })"
+            :line="say('cut.rests.line', { n: kept.rests.length })"
             @click="entries.keepRests(kept)"
           />
           <MitreButton

@@ -55,8 +55,7 @@ export function useCutEntries(job: string, area: string, crew: () => Crew) {
     once(async (by) => {
       for (const [i, length_mm] of cut.rests.entries()) {
         const last = i === cut.rests.length - 1
-        const key = cut.rests.length === 1 ? 'cut.rests.kept.one' : 'cut.rests.kept'
-        const said = last ? { key, args: { n: cut.rests.length } } : undefined
+        const said = last ? { key: 'cut.rests.kept', args: { n: cut.rests.length } } : undefined
         await ofJob(by, 'offcut.kept', { sheet: cut.sheet, length_mm, area, cut: cut.entry }, said)
       }
     })

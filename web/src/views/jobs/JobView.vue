@@ -74,7 +74,7 @@ async function takeRooms(event: Event): Promise<void> {
 
 const count = computed(() => {
   const n = opened.value?.areas.length ?? 0
-  return n === 1 ? say('job.line.one') : say('job.line', { n })
+  return say('job.line', { n })
 })
 </script>
 

@@ -33,8 +33,7 @@ async function create(name: string): Promise<void> {
   await router.push(`/job/${jobId}`)
 }
 
-const areasOf = (job: Job) =>
-  job.areas.length === 1 ? say('jobs.areas.one') : say('jobs.areas', { n: job.areas.length })
+const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
 </script>
 
 <template>

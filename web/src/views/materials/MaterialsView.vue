@@ -217,9 +217,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
     <ExplainSlip v-if="explained" :figure="explained" @close="explained = null" />
     <template #ledge>
       <TheLedge>
-        <template #facts>{{
-          !list ? '' : lines.length === 1 ? say('materials.facts.one') : say('materials.facts', { n: lines.length })
-        }}</template>
+        <template #facts>{{ list ? say('materials.facts', { n: lines.length }) : '' }}</template>
         <template #outline>
           <button v-if="line" class="outline" @click="touched = ''">{{ say('materials.back') }}</button>
           <router-link

@@ -76,7 +76,7 @@ function why(area: AreaLine): string {
             class="outline narrow"
             :to="`/job/${props.job}/cut/${area.id}`"
             >{{
-              say(area.turn!.to_cut === 1 ? 'board.cut.of.one' : 'board.cut.of', {
+              say('board.cut.of', {
                 area: area.name,
                 n: area.turn!.to_cut,
               })
