@@ -54,16 +54,15 @@ func (a *Area) TurnOf(l Look, now time.Time) Turn {
 
 // toCut counts what is still to cut for steps that are not finished.
 func (a *Area) toCut() int {
-	if a.Plan == nil {
-		return 0
-	}
 	left, cut := 0, a.cutWants()
 	for _, list := range a.CutLists() {
 		if step, is := a.Recipe.Step(list.Step); is && a.finished(step) {
 			continue
 		}
 		for _, want := range list.Wants {
-			left += map[bool]int{false: 1}[cut[want.ID]]
+			if !cut[want.ID] {
+				left++
+			}
 		}
 	}
 	return left

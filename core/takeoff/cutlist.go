@@ -24,6 +24,8 @@ type CutList struct {
 	Clear  bool          `json:"laps_clear"` // of several layers: no lap lies over a lap
 	Layers int           `json:"layers"`     // of a fleece, mesh or sheet; 0: none
 	Fault  *fault.Fault  `json:"fault"`      // why nothing can be cut
+
+	seams []cutting.Seam // between butt-jointed strips
 }
 
 // Want is one thing to cut, numbered before anything wet is opened.
@@ -68,7 +70,7 @@ func (in Inputs) cutLists(p Plan) []CutList {
 			continue
 		}
 		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Step: stepUsing(in.Sheet.Recipe, role), Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
-		if err := in.cut(&l, c, p, byRole); err != nil {
+		if err := in.cut(&l, c, p, byRole, lists); err != nil {
 			l.Fault = fault.Of(err)[0]
 		}
 		if len(l.Wants) > 0 || l.Fault != nil {
@@ -113,8 +115,8 @@ func (l CutList) Reorder(plan []cutting.Roll, wants []string) ([]cutting.Roll, e
 	return out, nil
 }
 
-// cut lists the wants of one product and asks them as runs.
-func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sheet.Companion) error {
+// cut lists the wants of one product and asks them as runs; before are the lists of the roles before it.
+func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sheet.Companion, before []CutList) error {
 	goods, err := in.goods(c)
 	if err != nil {
 		return err
@@ -131,19 +133,14 @@ func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sh
 			}
 		}
 	case "seam_tape":
-		board, laid := byRole["sheet"]
-		if !laid {
+		i := slices.IndexFunc(before, func(l CutList) bool { return l.Role == "sheet" })
+		if i < 0 {
 			return nil
 		}
-		under, err := in.goods(board)
-		if err != nil {
-			return err
+		if before[i].Fault != nil {
+			return before[i].Fault
 		}
-		seams, err := in.seams(under)
-		if err != nil {
-			return err
-		}
-		for i, s := range seams {
+		for i, s := range before[i].seams {
 			l.Wants = append(l.Wants, Want{ID: fmt.Sprintf("seam.%s.%d", s.Surface, i+1), Kind: "seam", Place: s.Surface, Length: s.Length(), Width: goods.Width, Seam: &s})
 		}
 	default:
@@ -154,6 +151,7 @@ func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sh
 		}
 		for _, covering := range coverings {
 			l.Clear = l.Clear && covering.Clear
+			l.seams = append(l.seams, covering.Seams...)
 			last := [2]int{}
 			part := 0
 			for _, s := range covering.Strips {
@@ -383,14 +381,4 @@ func (in Inputs) coverings(g cutting.Goods) ([]cutting.Covering, error) {
 		list = append(list, covering)
 	}
 	return list, nil
-}
-
-// seams are the joints between butt-jointed sheets.
-func (in Inputs) seams(g cutting.Goods) ([]cutting.Seam, error) {
-	coverings, err := in.coverings(g)
-	var list []cutting.Seam
-	for _, covering := range coverings {
-		list = append(list, covering.Seams...)
-	}
-	return list, err
 }

@@ -24,7 +24,7 @@ func (p *Plan) cutNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	if err != nil {
 		return got, err
 	}
-	got.cut = &Rolled{Bands: l.Bands, Width: l.Width}
+	got.cut = &Rolled{Bands: l.Bands, Width: l.Width, Steps: slices.Repeat([]string{l.Step}, len(l.Wants))}
 	got.waste = l.Role == "seam_tape" || l.Role == "bond_breaker"
 	junctions := map[string]wetarea.Junction{}
 	for _, j := range in.Area.Junctions {
@@ -45,8 +45,11 @@ func (p *Plan) cutNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 		}
 		got.places = append(got.places, w.Place)
 	}
+	if len(covered) == 0 {
+		return got, nil
+	}
 	said, err := in.laidFrom(c)
-	if err != nil || len(covered) == 0 {
+	if err != nil {
 		return got, err
 	}
 	for _, s := range in.Area.Surfaces {

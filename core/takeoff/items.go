@@ -127,9 +127,6 @@ func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs
 		item.Places, item.Cut = got.places, got.cut
 		if step := stepUsing(in.Sheet.Recipe, c.Role); step != "" {
 			item.Portions = []Portion{{Step: step, Amount: sum.Value}}
-			if item.Cut != nil {
-				item.Cut.Steps = slices.Repeat([]string{step}, len(item.Cut.Runs))
-			}
 		}
 	}
 	p.Items = append(p.Items, item)

@@ -89,11 +89,10 @@ const shownStep = computed<Step | undefined>(() => {
 
 watch(shownStep, (step) => (chosenStep.value = step?.id ?? ''))
 
-/** How often a place was gone to, now and when the last entry began to be kept. */
-let gone = 0
-let goneBefore = 0
+/** A place was gone to since the last entry began to be kept. */
+let gone = false
 function go(stage: string): void {
-  gone++
+  gone = true
   chosenStep.value = ''
   void router.replace(`/job/${props.job}/area/${props.area}/${stage}`)
 }
@@ -107,17 +106,17 @@ provideArea({
   busy,
   go,
   show(step) {
-    gone++
+    gone = true
     chosenStep.value = step
   },
   goOn() {
-    if (gone === goneBefore) go(look.value!.next.stage)
+    if (!gone) go(look.value!.next.stage)
   },
   nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',
   async record(kind, body, said, mend) {
     if (busy.value) return false
     busy.value = true
-    goneBefore = gone
+    gone = false
     try {
       const by = await book.who(look.value!.job)
       if (!by) return false

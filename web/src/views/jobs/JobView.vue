@@ -72,10 +72,7 @@ async function takeRooms(event: Event): Promise<void> {
   }
 }
 
-const count = computed(() => {
-  const n = opened.value?.areas.length ?? 0
-  return say('job.line', { n })
-})
+const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 0 }))
 </script>
 
 <template>
