@@ -5,6 +5,7 @@ go 1.26.0
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
 	github.com/danielgtaylor/huma/v2 v2.37.2
+	github.com/go-json-experiment/json v1.27.2
 	github.com/go-sql-driver/mysql v1.10.1
 	github.com/google/uuid v1.6.0
 	github.com/labstack/echo/v5 v5.4.4

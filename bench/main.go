@@ -15,6 +15,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -117,7 +118,7 @@ func fold() error {
 			own = append(own, text)
 		}
 	}
-	book, _ := logbook.ParseAll(own)
+	book := logbook.ReadAll(own)
 	job := logbook.OwnBook(book)
 	decode := timed("decoding the same JSON", func() error {
 		for _, text := range texts {
@@ -129,8 +130,8 @@ func fold() error {
 		return nil
 	})
 	reading := timed("reading and folding an area", func() error {
-		entries, unreadable := logbook.ParseAll(texts)
-		if len(unreadable) > 0 || len(entries) != count {
+		entries := logbook.ReadAll(texts)
+		if i := slices.IndexFunc(entries, func(e logbook.Entry) bool { return e.Unread() != nil }); i >= 0 || len(entries) != count {
 			return errors.New("entries were not read")
 		}
 		look := logbook.FoldArea(area, entries, job).At(now)

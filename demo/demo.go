@@ -163,9 +163,11 @@ func (m *maker) append(area string, e event) {
 
 // parsed are the entries of the story so far.
 func (m *maker) parsed() ([]logbook.Entry, error) {
-	entries, unreadable := logbook.ParseAll(m.job.Entries)
-	if len(unreadable) > 0 {
-		return nil, fmt.Errorf("an entry cannot be read: %v", unreadable[0].Args)
+	entries := logbook.ReadAll(m.job.Entries)
+	for _, e := range entries {
+		if err := e.Unread(); err != nil {
+			return nil, fmt.Errorf("an entry cannot be read: %w", err)
+		}
 	}
 	return entries, nil
 }

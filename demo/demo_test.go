@@ -14,9 +14,11 @@ func TestTheHostelFoldsToAJobInTheMiddleOfItsWork(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	entries, unreadable := logbook.ParseAll(made.Entries)
-	if len(unreadable) > 0 {
-		t.Fatal(unreadable)
+	entries := logbook.ReadAll(made.Entries)
+	for _, e := range entries {
+		if err := e.Unread(); err != nil {
+			t.Fatal(err)
+		}
 	}
 	job := logbook.OwnBook(entries)
 	look := logbook.FoldArea(made.Areas["shower1"], entries, job).At(now)

@@ -53,6 +53,7 @@ type Area struct {
 	ways    map[string]way       // what stands before a step, until something moves it
 	settled []settled
 	own     []Entry
+	unread  []Entry // not read whole, as met so far
 
 	supposed map[string]ClimateReading // by step waited for
 	stock    []takeoff.Stock           // what is left of the count, worked out once a look
@@ -66,6 +67,8 @@ type Signed struct {
 	By     string `json:"by"`
 	Note   string `json:"note,omitempty"`
 	Person string `json:"person,omitempty"`
+
+	when time.Time
 }
 
 // Lay is a stretch of a coat that was laid.
@@ -135,7 +138,10 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 	for i, s := range a.Recipe.Steps() {
 		a.place[s.ID] = i
 	}
-	for _, e := range m.settled {
+	for _, e := range withUnreadOf(job, m.settled) {
+		if e.unread != nil {
+			a.meet(e.Entry)
+		}
 		a.apply(e)
 	}
 	a.staleAcceptances(m.corrections)
@@ -289,7 +295,7 @@ func (a *Area) apply(e settled) {
 			a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
 			return
 		}
-		a.Overrides[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Reason, Person: body.Person}
+		a.Overrides[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Reason, Person: body.Person, when: e.when}
 		a.deviate(e.Entry, "deviation.overridden", "step", body.Step, "reason", body.Reason, "person", body.Person)
 	case Bedded:
 		a.applyBedded(e, body)
@@ -394,8 +400,13 @@ func (a *Area) firstOpenBefore(id string) (sheet.Step, bool) {
 	return sheet.Step{}, false
 }
 
-// passed tells whether a person answered for going on without the step.
-func (a *Area) passed(step string) bool { _, is := a.Overrides[step]; return is }
+// passed tells whether a person answered for going on without the step, on all that is known
+// of it now.
+func (a *Area) passed(id string) bool {
+	_, answered := a.Overrides[id]
+	step, known := a.Recipe.Step(id)
+	return answered && (!known || !a.inDoubt(step))
+}
 
 // finished tells whether a step has all that ends it.
 func (a *Area) finished(s sheet.Step) bool {
@@ -413,11 +424,11 @@ func (a *Area) progress(s sheet.Step) (done, of int) {
 	case "plan_test":
 		return one(len(a.Tests) > 0), 1
 	case "test":
-		return one(a.passedTest()), 1
+		return one(a.passedTest() && !a.inDoubt(s)), 1
 	case "check", "accept", "sign":
 		_, signed := a.Done[s.ID]
 		_, stale := a.Stale[s.ID]
-		return one(signed && !stale && !a.short[s.ID]), 1
+		return one(signed && !stale && !a.short[s.ID] && !a.inDoubt(s)), 1
 	case "bed":
 		if a.Takeoff == nil {
 			return 0, 1

@@ -183,7 +183,7 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 	}
 	first := w.area
 	book := func() logbook.Job {
-		entries, _ := logbook.ParseAll(w.texts)
+		entries := logbook.ReadAll(w.texts)
 		return logbook.OwnBook(entries)
 	}
 	if there := book().Stock(); len(there) != 1 || there[0].Sheet != list.Sheet || there[0].Amount != float64(done.Rests[0])/1000 {
@@ -205,7 +205,7 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 	// Taken for a third one it will be missed; one that never was is said.
 	w.add(6*time.Minute, "offcut.taken", map[string]any{"offcut": rest, "area": first}, ofJob)
 	w.add(7*time.Minute, "offcut.taken", map[string]any{"offcut": kept, "area": first}, ofJob)
-	entries, _ := logbook.ParseAll(w.texts)
+	entries := logbook.ReadAll(w.texts)
 	var keys []string
 	for _, d := range logbook.OwnBook(entries).Deviations {
 		keys = append(keys, d.Key)
@@ -261,7 +261,7 @@ func TestRestsAreStockUntilTheyAreCounted(t *testing.T) {
 	fleece, _ := sheet.Sample("sample.polyester_fleece")
 	w.add(time.Minute, "offcut.kept", map[string]any{"sheet": fleece.ID, "length_mm": 3000, "area": w.area, "cut": w.area}, ofJob)
 	stock := func() []takeoff.Stock {
-		entries, _ := logbook.ParseAll(w.texts)
+		entries := logbook.ReadAll(w.texts)
 		return logbook.OwnBook(entries).Stock()
 	}
 	if there := stock(); len(there) != 1 || math.Abs(there[0].Amount-3*1.05) > 1e-9 {

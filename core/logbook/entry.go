@@ -3,24 +3,21 @@
 // Everything known about a job or a wet area is what its entries say, read in the order
 // of (time, id): never in the order of arrival, so that page and server agree after any
 // order of delivery. Entries are refused only for their shape and size. What does not fit
-// the state of the area is kept and folds to a deviation. Nothing is changed or deleted: an
+// the state of the area is kept and folds to a deviation, and so does what was kept and
+// cannot be read. Nothing is changed or deleted: an
 // entry that corrects another takes its place at its time.
 package logbook
 
 import (
-	"bytes"
 	"encoding/json"
-	"errors"
-	"io"
 	"maps"
-	"math"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
 	"dusha/core/fault"
+	"dusha/core/strict"
 )
 
 // Entry is one line of a logbook.
@@ -36,9 +33,10 @@ type Entry struct {
 	Reason      string          `json:"reason,omitempty"`      // of a correction
 	ClockOffset int64           `json:"clockOffset,omitempty"` // ms to add to the device's clock
 
-	when  time.Time
-	body  any
-	bytes []byte
+	when   time.Time
+	body   any
+	bytes  []byte
+	unread *unread // what of a kept entry could not be read; nil: nothing
 }
 
 // When is the time of the entry, corrected for the device's clock.
@@ -48,57 +46,50 @@ func (e Entry) When() time.Time { return e.when }
 func (e Entry) Bytes() []byte { return e.bytes }
 
 // Withdraws tells whether the entry takes another back.
-func (e Entry) Withdraws() bool { return e.Corrects != "" && e.body == nil }
+func (e Entry) Withdraws() bool { return e.Corrects != "" && e.body == nil && e.unread == nil }
 
 const (
-	mostBytes     = 256 << 10
-	mostReason    = 500
-	mostOffset    = 400 * 24 * time.Hour // a device's clock may be off by a year, not by ten
-	exactIntegers = 1 << 53
+	mostBytes  = 256 << 10
+	mostReason = 500
+	mostOffset = 400 * 24 * time.Hour // a device's clock may be off by a year, not by ten
 )
 
 var uuid = regexp.MustCompile(`^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$`)
 
-// Parse reads an entry from its exact bytes, or says which field is at fault.
+// Parse reads an entry from its exact bytes, or says which field is at fault. What it takes
+// may be kept for ever: see package strict.
 func Parse(text []byte) (Entry, error) {
 	var e Entry
 	if len(text) > mostBytes {
 		return e, fault.At("entry", "entry.too_large", "value", len(text), "most", mostBytes)
 	}
-	if err := Decode("", text, &e); err != nil {
+	if err := strict.Decode("", text, &e); err != nil {
 		return e, err
 	}
-	if err := exactNumbers(text); err != nil {
+	if err := strict.Numbers(text); err != nil {
 		return e, err
 	}
 	if err := e.checkEnvelope(); err != nil {
 		return e, err
 	}
 	e.bytes = slices.Clone(text)
-	if e.Corrects != "" && (len(e.Body) == 0 || string(e.Body) == "null") {
-		return e, nil
-	}
-	body, err := kinds[e.Kind].decode(e.Body)
-	if err != nil {
-		return e, err
-	}
-	e.body = body
-	return e, nil
+	return e, e.readBody(strict.DecodeWithin)
 }
 
-// ParseAll reads many entries; one that cannot be read is said as a deviation and blocks none
-// behind it.
-func ParseAll(texts [][]byte) (entries []Entry, unreadable []Deviation) {
-	for _, text := range texts {
-		e, err := Parse(text)
-		if err != nil {
-			unreadable = append(unreadable, Deviation{Entry: e.ID, Key: "deviation.unreadable", At: e.At, By: e.By, Args: map[string]any{"detail": err.Error()}})
-			continue
-		}
-		entries = append(entries, e)
+// readBody reads the body by the entry's kind; a correction without a body takes back.
+func (e *Entry) readBody(decode decoder) error {
+	if e.Corrects != "" && (len(e.Body) == 0 || string(e.Body) == "null") {
+		return nil
 	}
-	return entries, unreadable
+	body, err := kinds[e.Kind].decode(e.Body, decode)
+	if err == nil {
+		e.body = body
+	}
+	return err
 }
+
+// decoder reads a value into a type; the fault's field is under the path.
+type decoder func(path string, text []byte, into any) error
 
 func (e *Entry) checkEnvelope() error {
 	for _, id := range []struct {
@@ -109,9 +100,9 @@ func (e *Entry) checkEnvelope() error {
 			return fault.At(id.field, "entry.not_an_id", "typed", short(id.value))
 		}
 	}
-	when, err := time.Parse(time.RFC3339Nano, e.At)
-	if err != nil || when.Year() < 2000 || when.Year() > 2200 {
-		return fault.At("at", "entry.not_a_time", "typed", short(e.At))
+	when, err := momentOf("at", e.At)
+	if err != nil {
+		return err
 	}
 	if offset := time.Duration(e.ClockOffset) * time.Millisecond; e.ClockOffset != 0 {
 		if e.ClockOffset > mostOffset.Milliseconds() || e.ClockOffset < -mostOffset.Milliseconds() {
@@ -145,80 +136,35 @@ func short(text string) string {
 	return text
 }
 
-// Decode reads JSON strictly: broken or trailing text, an unknown field or a value of the
-// wrong type is a fault that names the field under the given path.
-func Decode(path string, text []byte, into any) error {
-	reader := json.NewDecoder(bytes.NewReader(text))
-	reader.DisallowUnknownFields()
-	err := reader.Decode(into)
-	if err == nil {
-		if _, err = reader.Token(); err == io.EOF {
-			return nil
-		}
-		return fault.At(field(path, ""), "json.trailing_text")
+// momentOf reads a time as RFC 3339 writes it, with an offset that some place on earth has.
+func momentOf(field, text string) (time.Time, error) {
+	const farthest = 14 * 60 * 60 // s; UTC+14
+	const earliest, latest = 2000, 2200
+	when, err := time.Parse(time.RFC3339Nano, text)
+	if err != nil || !writtenAsRFC3339(text) || when.Year() < earliest || when.Year() > latest {
+		return when, fault.At(field, "entry.not_a_time", "typed", short(text))
 	}
-	var wrongType *json.UnmarshalTypeError
-	var syntax *json.SyntaxError
-	switch {
-	case errors.As(err, &wrongType):
-		return fault.At(field(path, wrongType.Field), "json.wrong_type", "found", wrongType.Value, "wanted", wrongType.Type.Kind().String())
-	case errors.As(err, &syntax):
-		return fault.At(field(path, ""), "json.broken", "offset", syntax.Offset)
-	case errors.Is(err, io.EOF), errors.Is(err, io.ErrUnexpectedEOF):
-		return fault.At(field(path, ""), "json.truncated", "offset", len(text))
+	if _, offset := when.Zone(); offset > farthest || offset < -farthest {
+		return when, fault.At(field, "entry.not_an_offset", "typed", short(text))
 	}
-	if _, name, found := strings.Cut(err.Error(), "unknown field "); found {
-		return fault.At(field(path, strings.Trim(name, `"`)), "json.unknown_field")
-	}
-	return fault.Of(err)
+	return when, nil
 }
 
-func field(path, name string) string {
-	switch {
-	case path == "":
-		if name == "" {
-			return "entry"
-		}
-		return name
-	case name == "":
-		return path
-	}
-	return path + "." + name
+// writtenAsRFC3339 tells whether a time that Go has read is written as RFC 3339 has it: Go also
+// takes an hour of one digit and a comma in the seconds.
+func writtenAsRFC3339(text string) bool {
+	const shortest, longest, minutes = len("2006-01-02T15:04:05Z"), 40, len("2006-01-02T15:")
+	return len(text) >= shortest && len(text) <= longest && text[minutes-1] == ':' && !strings.Contains(text, ",")
 }
-
-// exactNumbers refuses numbers of 2^53 and more, which a page would change silently. The text
-// was read as JSON before, so only strings have to be told from numbers.
-func exactNumbers(text []byte) error {
-	for i := 0; i < len(text); i++ {
-		switch c := text[i]; {
-		case c == '"':
-			for i++; i < len(text) && text[i] != '"'; i++ {
-				if text[i] == '\\' {
-					i++
-				}
-			}
-		case c == '-' || c >= '0' && c <= '9':
-			begin := i
-			for i+1 < len(text) && bytes.IndexByte(ofNumbers, text[i+1]) >= 0 {
-				i++
-			}
-			number := string(text[begin : i+1])
-			if value, err := strconv.ParseFloat(number, 64); err != nil || math.Abs(value) >= exactIntegers {
-				return fault.At("entry", "entry.number_too_large", "typed", short(number))
-			}
-		}
-	}
-	return nil
-}
-
-var ofNumbers = []byte("0123456789+-.eE")
 
 // Order sorts entries by (time, id).
 func Order(entries []Entry) []Entry {
-	return slices.SortedFunc(slices.Values(entries), func(a, b Entry) int {
-		if c := a.when.Compare(b.when); c != 0 {
-			return c
-		}
-		return strings.Compare(a.ID, b.ID)
-	})
+	return slices.SortedFunc(slices.Values(entries), compareEntries)
+}
+
+func compareEntries(a, b Entry) int {
+	if c := a.when.Compare(b.when); c != 0 {
+		return c
+	}
+	return strings.Compare(a.ID, b.ID)
 }

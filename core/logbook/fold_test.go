@@ -64,9 +64,11 @@ func (w *working) add(after time.Duration, kind string, body any, changes ...cha
 
 func (w *working) fold(texts [][]byte) logbook.Area {
 	w.t.Helper()
-	entries, unreadable := logbook.ParseAll(texts)
-	if len(unreadable) > 0 {
-		w.t.Fatal(unreadable)
+	entries := logbook.ReadAll(texts)
+	for _, e := range entries {
+		if err := e.Unread(); err != nil {
+			w.t.Fatal(err)
+		}
 	}
 	return logbook.FoldArea(w.area, entries, logbook.OwnBook(entries))
 }

@@ -20,6 +20,8 @@ type Job struct {
 	Counted    []Counted       `json:"counted"` // stock, by product
 	Offcuts    []Offcut        `json:"offcuts"` // rests of rolls
 	Deviations []Deviation     `json:"deviations"`
+
+	unread []Entry // of the job's own book, not read whole: they may concern any area
 }
 
 // Person is someone on the job; names are kept apart, in the people table.
@@ -40,7 +42,13 @@ func FoldJob(entries []Entry) Job {
 	joined := map[string]int{}
 	var trials []sheet.Trial
 	for _, e := range m.settled {
-		job.ID = e.JobID
+		if e.JobID != "" {
+			job.ID = e.JobID
+		}
+		if e.unread != nil {
+			job.unread = append(job.unread, e.Entry)
+			job.Deviations = append(job.Deviations, e.unread.say(e.Entry))
+		}
 		switch body := e.body.(type) {
 		case JobOpened:
 			job.Name, job.TimeZone, job.Demo = body.Name, body.TimeZone, body.Demo

@@ -8,7 +8,6 @@ import (
 	"regexp"
 	"slices"
 	"strings"
-	"time"
 
 	"dusha/core/climate"
 	"dusha/core/fault"
@@ -194,7 +193,7 @@ var Marks = []string{"contact", "mixing", "standing", "ready", "empty", "spoilt"
 type kind struct {
 	job    bool // belongs to the job's own book
 	body   reflect.Type
-	decode func(json.RawMessage) (any, error)
+	decode func(json.RawMessage, decoder) (any, error)
 }
 
 type checked interface{ check() error }
@@ -255,12 +254,12 @@ var kinds = map[string]kind{
 	"signed":        area[SignedBody](),
 }
 
-func decodeBody[T checked](raw json.RawMessage) (any, error) {
+func decodeBody[T checked](raw json.RawMessage, decode decoder) (any, error) {
 	var body T
 	if len(raw) == 0 || string(raw) == "null" {
 		return nil, fault.At("body", "entry.no_body")
 	}
-	if err := Decode("body", raw, &body); err != nil {
+	if err := decode("body", raw, &body); err != nil {
 		return nil, err
 	}
 	if err := body.check(); err != nil {
@@ -494,8 +493,8 @@ func (b TestRead) check() error {
 		}
 	}
 	if b.ReadAt != "" {
-		if _, err := time.Parse(time.RFC3339, b.ReadAt); err != nil {
-			return fault.At("body.read_at", "entry.not_a_time", "typed", short(b.ReadAt))
+		if _, err := momentOf("body.read_at", b.ReadAt); err != nil {
+			return err
 		}
 	}
 	if !slices.Contains(Outsides, b.Outside) {

@@ -105,7 +105,7 @@ type StageLook struct {
 type StepLook struct {
 	sheet.Step
 	State    string         `json:"state"` // "done", "next" or "to_come"
-	Hold     string         `json:"hold"`  // of an accept step: "shut", "released", "overridden" or "stale"; else ""
+	Hold     string         `json:"hold"`  // of an accept step: "shut", "released", "overridden", "stale" or "not_known"; else ""
 	Done     int            `json:"done"`
 	Of       int            `json:"of"`
 	Began    string         `json:"began"` // first work, RFC 3339; "" while there is none
@@ -121,9 +121,10 @@ type StepLook struct {
 }
 
 // Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
-// has shut, a touch test that was not made, or material that does not last for it.
+// has shut, a touch test that was not made, material that does not last for it, or an entry
+// that could not be read and might concern it.
 type Block struct {
-	Kind  string `json:"kind"` // "hold", "earlier", "wait", "late", "touch" or "short"
+	Kind  string `json:"kind"` // "hold", "earlier", "wait", "late", "touch", "short" or "not_known"
 	Step  string `json:"step"` // the hold or earlier step; else the step itself
 	Title string `json:"title"`
 }
@@ -254,6 +255,11 @@ func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 		}
 	}
 	free := a.passed(step.ID)
+	if doubt, is := a.doubtOf(step); is {
+		n.State, n.Why = "held", "next.not_known"
+		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, short(doubt.Kind), doubt.By, doubt.At
+		return
+	}
 	switch {
 	case waits && !free && !w.known:
 		n.State, n.Why = "waiting", "next.wait_unknown"
@@ -324,6 +330,8 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 	if step.Hold() {
 		s.Hold = "shut"
 		switch {
+		case a.inDoubt(step):
+			s.Hold = "not_known"
 		case a.Stale[step.ID] != "":
 			s.Hold = "stale"
 		case a.finished(step):
@@ -387,6 +395,9 @@ func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
 			kind = "hold"
 		}
 		return &Block{Kind: kind, Step: earlier.ID, Title: earlier.Title}
+	}
+	if a.inDoubt(step) {
+		return &Block{Kind: "not_known", Step: step.ID, Title: step.Title}
 	}
 	if a.passed(step.ID) {
 		return nil

@@ -14,7 +14,7 @@ type settled struct {
 
 // mending is what corrections do to a list of entries.
 type mending struct {
-	settled     []settled   // in order, withdrawn entries left out
+	settled     []settled   // in order, withdrawn entries left out; what could not be read has no body
 	withdrawn   []Withdrawn // taken back, still to be seen
 	corrections []correction
 	deviations  []Deviation
@@ -49,6 +49,10 @@ type Deviation struct {
 func once(entries []Entry) (kept []Entry, deviations []Deviation) {
 	place := map[string]int{}
 	for _, e := range entries {
+		if e.ID == "" { // what it is cannot be told, so neither that it is another
+			kept = append(kept, e)
+			continue
+		}
 		i, seen := place[e.ID]
 		if !seen {
 			place[e.ID] = len(kept)
@@ -81,7 +85,7 @@ func mend(entries []Entry) mending {
 	}
 	last := map[string]Entry{}
 	for _, e := range entries {
-		if e.Corrects == "" {
+		if e.Corrects == "" || e.dark() {
 			continue
 		}
 		root, found := rootOf(e, byID)
@@ -96,6 +100,10 @@ func mend(entries []Entry) mending {
 		}
 	}
 	for _, e := range entries {
+		if e.dark() && last[e.ID].ID == "" { // also a correction: what it corrects stays as it was
+			m.settled = append(m.settled, settled{Entry: e})
+			continue
+		}
 		if e.Corrects != "" {
 			continue
 		}
@@ -106,6 +114,7 @@ func mend(entries []Entry) mending {
 		case change.Withdraws():
 			m.withdrawn = append(m.withdrawn, Withdrawn{Entry: e.ID, Kind: e.Kind, At: e.At, By: change.By, Reason: change.Reason})
 		default:
+			e.unread = change.unread
 			m.settled = append(m.settled, settled{Entry: e, body: change.body, correctedBy: change.ID})
 		}
 	}

@@ -253,7 +253,7 @@ func TestWaterOutsideIsTheVerdict(t *testing.T) {
 // sign signs a step on the entries that stand.
 func sign(w *working, after time.Duration, step, person string, changes ...change) {
 	w.t.Helper()
-	entries, _ := logbook.ParseAll(w.texts)
+	entries := logbook.ReadAll(w.texts)
 	w.add(after, "signed", map[string]any{
 		"step": step, "person": person, "role": "Inspector", "line": [][][2]int{{{10, 10}, {500, 400}}}, "seen": logbook.Seen(w.area, entries),
 	}, changes...)

@@ -23,9 +23,10 @@ type Signature struct {
 
 // Seen is the digest of an area's book in the order of reading: each entry's exact bytes
 // hashed onto the digest of those before it (SHA-256, hex). Two devices that know the same
-// entries get the same, in whatever order they arrived.
+// entries get the same, in whatever order they arrived. An entry whose body could not be read
+// was not seen.
 func Seen(area string, entries []Entry) string {
-	own := slices.DeleteFunc(slices.Clone(entries), func(e Entry) bool { return e.AreaID != area })
+	own := slices.DeleteFunc(slices.Clone(entries), func(e Entry) bool { return e.AreaID != area || e.dark() })
 	kept, _ := once(own)
 	digest := []byte{}
 	for _, e := range Order(kept) {

@@ -51,7 +51,7 @@ func cutLayout(in cutLayoutIn) (Layout, error) {
 
 // LayoutOf lists what is cut for an area of a job's entries.
 func LayoutOf(texts []json.RawMessage, area string, now time.Time) (Layout, error) {
-	entries, _ := Book{Entries: texts}.read()
+	entries := Book{Entries: texts}.read()
 	job := logbook.OwnBook(entries)
 	folded := logbook.FoldArea(area, entries, job)
 	if folded.Name == "" {

@@ -35,7 +35,7 @@ func Materials() []Op {
 
 // library gives the sheets apart from the job: they are many, and few views ask for them.
 func library(in Book) (sheetsOut, error) {
-	entries, _ := in.read()
+	entries := in.read()
 	return sheetsOut{logbook.OwnBook(entries).Sheets}, nil
 }
 
@@ -198,7 +198,7 @@ type choiceRankOut struct {
 }
 
 func choiceRank(in choiceRankIn) (choiceRankOut, error) {
-	area, _ := in.fold()
+	area := in.fold()
 	if area.Geometry == nil {
 		return choiceRankOut{}, fault.At("survey", "plan.no_survey")
 	}
@@ -258,7 +258,7 @@ func lineOf(s sheet.Sheet) sheetLine { return sheetLine{s.ID, s.Name, s.Revision
 
 // planTry lists what can be chosen and, once sheet and texture are picked, the plan.
 func planTry(in planTryIn) (planTryOut, error) {
-	area, _ := in.fold()
+	area := in.fold()
 	profile := area.Job.Rules()
 	out := planTryOut{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []withLine{}, Stops: []choice.Stop{}}
 	library := sheet.Latest(area.Job.Sheets)
@@ -390,7 +390,7 @@ type jobBooks struct {
 }
 
 func (b Book) books() jobBooks {
-	entries, _ := b.read()
+	entries := b.read()
 	books := jobBooks{job: logbook.OwnBook(entries)}
 	for _, id := range areasOf(entries) {
 		area := logbook.FoldArea(id, entries, books.job)

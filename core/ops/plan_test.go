@@ -71,9 +71,11 @@ func TestAStoppedSystemWantsAReason(t *testing.T) {
 	for _, e := range append(entries, text) {
 		texts = append(texts, e)
 	}
-	all, unreadable := logbook.ParseAll(texts)
-	if len(unreadable) > 0 {
-		t.Fatal(unreadable)
+	all := logbook.ReadAll(texts)
+	for _, e := range all {
+		if err := e.Unread(); err != nil {
+			t.Fatal(err)
+		}
 	}
 	area := logbook.FoldArea(made.Areas["laundry"], all, logbook.OwnBook(all))
 	if !slices.ContainsFunc(area.Deviations, func(d logbook.Deviation) bool {

@@ -90,7 +90,7 @@ func estimateAsk(in estimateIn) (estimateOut, error) {
 	if err != nil {
 		return estimateOut{}, err
 	}
-	entries, _ := in.read()
+	entries := in.read()
 	job := logbook.OwnBook(entries)
 	out := estimateOut{Areas: materials.Areas}
 	work := takeoff.Work{Rate: job.Rules().Limit("crew_rate").Value}

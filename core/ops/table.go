@@ -14,7 +14,7 @@ import (
 	"slices"
 
 	"dusha/core/fault"
-	"dusha/core/logbook"
+	"dusha/core/strict"
 )
 
 // Op is one operation of the table.
@@ -35,7 +35,11 @@ func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
 		Name: name, About: about, In: reflect.TypeFor[In](), Out: reflect.TypeFor[Out](),
 		call: func(input []byte) (any, error) {
 			var in In
-			if err := logbook.Decode("", input, &in); err != nil {
+			decode := strict.Decode
+			if _, holds := any(in).(interface{ holdsTexts() }); holds {
+				decode = strict.DecodeAround
+			}
+			if err := decode("", input, &in); err != nil {
 				return nil, err
 			}
 			return f(in)

@@ -48,7 +48,7 @@ func TestAnEntryThatCannotBeReadBlocksNone(t *testing.T) {
 	opened := `{"id":"019cb000-0000-7000-8000-000000000001",` + job + `,"kind":"job.opened","body":{"name":"Boat house","time_zone":"Etc/UTC"}}`
 	newer := `{"id":"019cb000-0000-7000-8000-000000000005",` + job + `,"kind":"job.blessed","body":{}}`
 	out, err := table.Call("logbook.job", []byte(`{"entries":[`+newer+`,`+opened+`],"now":"2026-03-04T12:00:00Z"}`))
-	if err != nil || !strings.Contains(string(out), `"name":"Boat house"`) || !strings.Contains(string(out), "deviation.unreadable") {
+	if err != nil || !strings.Contains(string(out), `"name":"Boat house"`) || !strings.Contains(string(out), "deviation.kept_by_newer") {
 		t.Errorf("got %s, %v", out, err)
 	}
 }

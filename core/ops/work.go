@@ -10,6 +10,7 @@ import (
 	"dusha/core/film"
 	"dusha/core/logbook"
 	"dusha/core/rules"
+	"dusha/core/strict"
 	"dusha/core/units"
 	"dusha/core/watertest"
 	"dusha/core/wetarea"
@@ -64,18 +65,26 @@ func unitsNumber(in numberIn) (out numberOut, err error) {
 	return out, err
 }
 
-// Book is a job's entries as they lie in the local copy or the store.
+// Book is a job's entries as they lie in the local copy or the store: each its exact text or,
+// where that is no JSON, the text as a string.
 type Book struct {
-	Entries []json.RawMessage `json:"entries"`
+	Entries []json.RawMessage `json:"entries" maxItems:"60000"`
 }
 
-func (b Book) read() (entries []logbook.Entry, unreadable []logbook.Deviation) {
+func (b Book) read() []logbook.Entry {
 	texts := make([][]byte, len(b.Entries))
 	for i, text := range b.Entries {
 		texts[i] = text
+		var quoted string
+		if len(text) > 0 && text[0] == '"' && strict.DecodeAround("", text, &quoted) == nil {
+			texts[i] = []byte(quoted)
+		}
 	}
-	return logbook.ParseAll(texts)
+	return logbook.ReadAll(texts)
 }
+
+// holdsTexts marks an input that carries texts of others.
+func (b Book) holdsTexts() {}
 
 type jobFoldIn struct {
 	Book
@@ -105,10 +114,9 @@ type areaLine struct {
 }
 
 func jobFold(in jobFoldIn) (jobFoldOut, error) {
-	entries, unreadable := in.read()
+	entries := in.read()
 	out := jobFoldOut{Job: logbook.OwnBook(entries), Areas: []areaLine{}}
 	out.Rules = out.Job.Rules()
-	out.Deviations = append(out.Deviations, unreadable...)
 	ids := areasOf(entries)
 	turns := map[string]*logbook.Turn{}
 	for _, id := range ids {
@@ -188,7 +196,7 @@ type fineOut struct {
 }
 
 func testCheck(in testCheckIn) (fineOut, error) {
-	area, _ := in.fold()
+	area := in.fold()
 	if err := area.CheckReading(in.Reading, in.Now); err != nil {
 		return fineOut{}, err
 	}
@@ -201,7 +209,7 @@ type seenOut struct {
 }
 
 func seen(in AreaBook) (seenOut, error) {
-	entries, _ := in.read()
+	entries := in.read()
 	own := slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != in.Area })
 	return seenOut{logbook.Seen(in.Area, entries), len(own)}, nil
 }
@@ -212,9 +220,9 @@ type AreaBook struct {
 	Area string `json:"area"`
 }
 
-func (in AreaBook) fold() (logbook.Area, []logbook.Deviation) {
-	entries, unreadable := in.read()
-	return logbook.FoldArea(in.Area, entries, logbook.OwnBook(entries)), unreadable
+func (in AreaBook) fold() logbook.Area {
+	entries := in.read()
+	return logbook.FoldArea(in.Area, entries, logbook.OwnBook(entries))
 }
 
 type lookIn struct {
@@ -228,10 +236,8 @@ type lookOut struct {
 }
 
 func areaLook(in lookIn) (lookOut, error) {
-	area, unreadable := in.fold()
-	out := lookOut{Look: area.At(in.Now), Comb: film.Comb()}
-	out.Deviations = append(out.Deviations, unreadable...)
-	return out, nil
+	area := in.fold()
+	return lookOut{Look: area.At(in.Now), Comb: film.Comb()}, nil
 }
 
 type cardIn struct {
@@ -240,7 +246,7 @@ type cardIn struct {
 }
 
 func card(in cardIn) (logbook.Card, error) {
-	area, _ := in.fold()
+	area := in.fold()
 	return area.CardFor(in.CardInputs)
 }
 

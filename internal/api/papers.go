@@ -71,7 +71,7 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 	for i, k := range kept {
 		texts[i] = k.Bytes
 	}
-	entries, unreadable := logbook.ParseAll(texts)
+	entries := logbook.ReadAll(texts)
 	b := dossier.Book{Names: names, At: time.Now().UTC().Truncate(time.Second)}
 	for i, e := range entries {
 		if e.AreaID == in.Area {
@@ -79,7 +79,7 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 			b.Hash, b.Last = hex.EncodeToString(kept[i].Hash), kept[i].ReceivedAt
 		}
 	}
-	if b.Entries == 0 || len(unreadable) > 0 {
+	if b.Entries == 0 {
 		return nil, problem(h.Log, http.StatusNotFound, fault.At("area", "request.nothing_there"))
 	}
 	job := logbook.OwnBook(entries)

@@ -64,8 +64,7 @@ func jobName(kept []store.Kept) string {
 	for i, k := range kept {
 		texts[i] = k.Bytes
 	}
-	entries, _ := logbook.ParseAll(texts)
-	return logbook.OwnBook(entries).Name
+	return logbook.OwnBook(logbook.ReadAll(texts)).Name
 }
 
 func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (*paperOut, error) {

@@ -33,9 +33,11 @@ func hostel(t *testing.T, area string, more ...string) Book {
 		text = strings.NewReplacer("$job", made.ID, "$area", made.Areas[area]).Replace(text)
 		texts = append(texts, []byte(text))
 	}
-	entries, unreadable := logbook.ParseAll(texts)
-	if len(unreadable) > 0 {
-		t.Fatal(unreadable)
+	entries := logbook.ReadAll(texts)
+	for _, e := range entries {
+		if err := e.Unread(); err != nil {
+			t.Fatal(err)
+		}
 	}
 	names := map[string]string{}
 	for id, role := range made.People {

@@ -18,6 +18,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
+	"dusha/core/strict"
 	"dusha/internal/store"
 )
 
@@ -98,7 +99,7 @@ func Read(r io.Reader) (Bundle, error) {
 		Bundle
 		Entries []json.RawMessage `json:"entries"`
 	}
-	if err := logbook.Decode("bundle", text, &outer); err != nil {
+	if err := strict.Decode("bundle", text, &outer); err != nil {
 		return Bundle{}, near(text, err)
 	}
 	b := outer.Bundle
@@ -110,7 +111,7 @@ func Read(r io.Reader) (Bundle, error) {
 	}
 	b.Entries = make([]Line, len(outer.Entries))
 	for i, raw := range outer.Entries {
-		if err := logbook.Decode(fmt.Sprintf("entries.%d", i+1), raw, &b.Entries[i]); err != nil {
+		if err := strict.Decode(fmt.Sprintf("entries.%d", i+1), raw, &b.Entries[i]); err != nil {
 			return b, &Break{Seq: uint64(i + 1), Why: "shape", Detail: err.Error()}
 		}
 	}
