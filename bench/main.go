@@ -47,6 +47,9 @@ func main() {
 
 func run(ctx context.Context) error {
 	calibrate()
+	if err := reading(); err != nil {
+		return err
+	}
 	if err := fold(); err != nil {
 		return err
 	}

@@ -51,12 +51,8 @@ func DecodeKept(path string, text []byte, into any) error {
 }
 
 func decode(path string, text []byte, into any, options ...json.Options) error {
-	reader := jsontext.NewDecoder(bytes.NewBuffer(text), options...)
-	if err := json.UnmarshalDecode(reader, into, options...); err != nil {
+	if err := json.Unmarshal(text, into, options...); err != nil {
 		return explain(path, len(text), err)
-	}
-	if _, err := reader.ReadToken(); err != io.EOF {
-		return fault.At(field(path, ""), "json.trailing_text")
 	}
 	return nil
 }
@@ -70,6 +66,8 @@ func explain(path string, length int, err error) error {
 		return fault.At(field(path, ""), "json.truncated", "offset", length)
 	case errors.As(err, &syntax) && errors.Is(err, jsontext.ErrDuplicateName):
 		return fault.At(field(path, named(syntax.JSONPointer)), "json.doubled_field")
+	case errors.As(err, &syntax) && strings.Contains(syntax.Err.Error(), "after top-level value"):
+		return fault.At(field(path, ""), "json.trailing_text")
 	case errors.As(err, &syntax):
 		key := "json.broken"
 		if said := syntax.Err.Error(); strings.Contains(said, "UTF-8") || strings.Contains(said, "surrogate") {
