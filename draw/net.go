@@ -141,6 +141,9 @@ func Net(in NetInputs) (Drawing, error) {
 	if err := in.View.check(); err != nil {
 		return Drawing{}, err
 	}
+	if err := in.Area.CheckWhole("area"); err != nil {
+		return Drawing{}, err
+	}
 	n := &net{in: in, frames: frames(in.Area)}
 	n.Drawing = Drawing{Items: []Item{}, Taps: []Tap{}, Twin: []Say{}}
 	n.fit()
@@ -625,6 +628,9 @@ type PlaceInputs struct {
 // Place finds the place on a surface under a point of the drawing, to the whole mm; a
 // point beside the net is a fault.
 func Place(in PlaceInputs) (Spot, error) {
+	if err := in.Area.CheckWhole("area"); err != nil {
+		return Spot{}, err
+	}
 	laid := frames(in.Area)
 	for _, s := range in.Area.Surfaces {
 		p := laid[s.ID].back(wetarea.Point{in.X, in.Y})

@@ -2,6 +2,7 @@ package draw_test
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -123,8 +124,13 @@ func TestAShelfIsFullAsFarAsTheWorkTakesIt(t *testing.T) {
 	// Many packs are drawn smaller and stay on the board.
 	line.Packs[0].Count = 200
 	d, _ := draw.Shelf(draw.ShelfInputs{Lines: []takeoff.Shopping{line}, View: draw.View{Width: 800, Height: 100}})
-	if right := items(d, "shelf_buy")[199].Points[1][0]; right > 800 {
-		t.Errorf("the last of 200 packs stands at %v", right)
+	drawn := items(d, "shelf_buy")
+	if right := drawn[len(drawn)-1].Points[1][0]; right > 700 || len(drawn) != 24 {
+		t.Errorf("the last of %d packs stands at %v", len(drawn), right)
+	}
+	more := slices.IndexFunc(d.Items, func(i draw.Item) bool { return i.Say != nil && i.Say.Key == "shelf.more" })
+	if more < 0 || d.Items[more].Say.Args["n"] != 176 {
+		t.Error("the packs that are not drawn are not counted")
 	}
 }
 

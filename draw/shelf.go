@@ -23,6 +23,8 @@ const (
 	smallestPack           = 16.0
 	shelfLetter            = 9.8  // of a name, about
 	mostNames              = 0.66 // of the sheet's width
+	mostDrawn              = 24   // packs of the stock, and of what is to buy; the rest is a number
+	moreWide               = 96.0 // of that number
 )
 
 // unitMarks are units as they are written on a shelf.
@@ -63,7 +65,13 @@ func Shelf(in ShelfInputs) (Drawing, error) {
 		d.text("shelf_name", wetarea.Point{8, names}, "start", "shelf.name", "name", line.Title)
 		key, args := shelfWords(line)
 		d.text("shelf_need", wetarea.Point{8, names + 24}, "start", key, args...)
-		d.stand(packsOf(line), line.Unit, left, in.View.Width-12, board)
+		packs, more := packsOf(line)
+		right := in.View.Width - 12
+		if more > 0 {
+			right -= moreWide
+			d.text("shelf_need", wetarea.Point{in.View.Width - 12, board - 8}, "end", "shelf.more", "n", more)
+		}
+		d.stand(packs, line.Unit, left, right, board)
 		say := words("twin."+key, append(args, "name", line.Title)...)
 		say.ID = id
 		d.Twin = append(d.Twin, say)
@@ -95,26 +103,30 @@ func shelfWords(line takeoff.Shopping) (key string, args []any) {
 }
 
 // packsOf lists what stands on the board: stock, then what is to buy, each full as far as it is
-// needed.
-func packsOf(line takeoff.Shopping) []pack {
-	var list []pack
+// needed, and counts those that are not drawn.
+func packsOf(line takeoff.Shopping) (list []pack, more int) {
+	drawn := func(before, count int) int {
+		draw := max(0, min(count, mostDrawn-before))
+		more += max(0, count-draw)
+		return draw
+	}
 	for _, there := range line.Stock {
 		used := there.Used
-		for range there.Count {
+		for range drawn(len(list), there.Count) {
 			take := min(used, there.Amount)
 			used -= take
 			list = append(list, pack{there.Amount, take, "stock", there.Opened != ""})
 		}
 	}
-	need := line.ToBuy
+	need, before := line.ToBuy, len(list)
 	for _, size := range line.Packs {
-		for range size.Count {
+		for range drawn(len(list)-before, size.Count) {
 			take := min(need, size.Size)
 			need -= take
 			list = append(list, pack{size: size.Size, need: take, style: "buy"})
 		}
 	}
-	return list
+	return list, more
 }
 
 // stand sets packs on a board, their volume to scale among themselves; a long row is drawn

@@ -47,11 +47,13 @@ type Piece struct {
 func (p Piece) Length() int { return p.To - p.From }
 
 const (
-	mostRuns   = 1000
-	mostLength = 1_000_000 // mm
-	mostClear  = 200       // penetrations along a run
-	mostJoins  = 200       // in one run
-	mostPieces = 2000      // in all
+	mostRuns    = 1000
+	// MostOffcuts is how many offcuts a plan may use.
+	MostOffcuts = mostRuns
+	mostLength  = 1_000_000 // mm
+	mostClear   = 200       // penetrations along a run
+	mostJoins   = 200       // in one run
+	mostPieces  = 2000      // in all
 )
 
 // check refuses what no plan can be made of.

@@ -16,10 +16,23 @@ type task struct {
 	ends   [][][]span // where a run can be finished from, by joins after it
 	sum    int        // of all lengths
 	forced int        // joins no plan can do without
+
+	spreads map[[2]int]spread // by run, the first of those alike, and number of joins
+	held    int               // stretches in them
 }
 
+// spread are the ways of a run with a number of joins.
+type spread struct {
+	ways [][]span
+	all  bool
+}
+
+// mostHeld bounds the memory of all spreads, in stretches of 16 bytes: those of an area's runs
+// are a few thousand. Beyond it they are worked out anew.
+const mostHeld = 1_000_000
+
 func newTask(b Bands) *task {
-	t := &task{Bands: b}
+	t := &task{Bands: b, spreads: map[[2]int]spread{}}
 	for i := range b.Runs {
 		t.order = append(t.order, i)
 	}
@@ -64,16 +77,19 @@ func flag(is bool) int {
 // run with more is searched in part, and nothing is called proven then.
 const mostWays = 400
 
+// mostTries bounds how many spreads are looked at for them: most may not fit.
+const mostTries = 20_000
+
 // ways lists, for a run laid with a number of joins, the stretches in which its overlaps may
 // begin, each as tight as the pieces between them allow.
-func (t *task) ways(run, joins int) (ways [][]span, all bool) {
+func (t *task) ways(run, joins int) (ways [][]span, all bool, tried int) {
 	longest, least := t.longest()-t.Lap, t.LeastPiece-t.Lap
 	length := t.Runs[run].Length
 	var chosen []span
 	all = true
 	var pick func(from int)
 	pick = func(from int) {
-		if len(ways) >= mostWays {
+		if tried++; len(ways) >= mostWays || tried > mostTries {
 			all = false
 			return
 		}
@@ -100,7 +116,7 @@ func (t *task) ways(run, joins int) (ways [][]span, all bool) {
 		}
 	}
 	pick(0)
-	return ways, all
+	return ways, all, tried
 }
 
 // cutRun is a run that is laid in several pieces.
@@ -127,7 +143,6 @@ type search struct {
 	rolls, joins int
 	caps         []int // offcuts, then new rolls
 
-	ways     map[[2]int][][]span
 	partial  bool // some run had too many ways
 	cuts     []cutRun
 	parts    []part
@@ -153,7 +168,7 @@ type search struct {
 }
 
 func (t *task) search(rolls, joins int) *search {
-	s := &search{task: t, rolls: rolls, joins: joins, best: -1, ways: map[[2]int][][]span{}}
+	s := &search{task: t, rolls: rolls, joins: joins, best: -1}
 	s.caps = append(s.caps, t.Offcuts...)
 	s.greatest = -t.sum - joins*t.Lap
 	for range rolls {
@@ -212,14 +227,32 @@ func (s *search) try(depth, choice int, follow func() bool) bool {
 }
 
 func (s *search) waysOf(run, joins int) [][]span {
-	key := [2]int{run, joins}
-	ways, known := s.ways[key]
-	if !known {
-		all := true
-		ways, all = s.task.ways(run, joins)
-		s.ways[key], s.partial = ways, s.partial || !all
+	for run > 0 && s.twin[run] {
+		run--
 	}
-	return ways
+	key := [2]int{run, joins}
+	found, known := s.spreads[key]
+	if !known {
+		tried := 0
+		found.ways, found.all, tried = s.task.ways(run, joins)
+		if s.held += len(found.ways) * joins; s.held > mostHeld {
+			clear(s.spreads)
+			s.held = len(found.ways) * joins
+		}
+		s.spreads[key] = found
+		s.cost(tried * joins)
+	}
+	s.partial = s.partial || !found.all
+	return found.ways
+}
+
+// cost counts work beyond a node's usual in steps, so that a step takes as long for many runs as
+// for few.
+func (s *search) cost(work int) {
+	const usual = 32
+	if s.moved {
+		s.steps += work / usual
+	}
 }
 
 // chooseCuts chooses the next run that is laid in several pieces, from a run on.
@@ -228,6 +261,7 @@ func (s *search) chooseCuts(from, joins int) bool {
 	for _, k := range s.least[from:] {
 		need += k
 	}
+	s.cost(len(s.least) - from)
 	if need > joins {
 		return true
 	}
@@ -273,6 +307,7 @@ func (s *search) chooseCuts(from, joins int) bool {
 // lay sets out the parts and the whole runs of a choice of cuts.
 func (s *search) lay() bool {
 	s.parts, s.whole, s.left, s.lengths = s.parts[:0], s.whole[:0], s.left[:0], s.lengths[:0]
+	s.cost(len(s.Runs) + len(s.caps))
 	isCut := map[int]bool{}
 	for c := range s.cuts {
 		cut := &s.cuts[c]
@@ -326,6 +361,7 @@ func (s *search) placePart(k int) bool {
 	if !s.step() {
 		return false
 	}
+	s.cost(len(s.caps))
 	p := &s.parts[k]
 	depth, first := s.begin()
 	for b := first; b < len(s.caps); b++ {
@@ -410,6 +446,7 @@ func (s *search) placeWhole(k int) bool {
 	if s.hopeless(k) {
 		return true
 	}
+	s.cost(len(s.caps))
 	length := s.Runs[s.whole[k]].Length
 	after := 0 // of runs alike, each lies in the roll of the one before it or a later one
 	if k > 0 && s.Runs[s.whole[k-1]].Length == length {
@@ -534,6 +571,7 @@ func (s *search) settle(lean, leanRoom int) (least int, fits bool) {
 	}
 	f, need, _ := s.pipes(lean, leanRoom)
 	missing := need - f.send(above, below)
+	s.cost(f.work)
 	if lean < 0 {
 		return 0, missing == 0
 	}

@@ -159,7 +159,9 @@ func writtenAsRFC3339(text string) bool {
 
 // Order sorts entries by (time, id).
 func Order(entries []Entry) []Entry {
-	return slices.SortedFunc(slices.Values(entries), compareEntries)
+	sorted := slices.Clone(entries)
+	slices.SortFunc(sorted, compareEntries)
+	return sorted
 }
 
 func compareEntries(a, b Entry) int {

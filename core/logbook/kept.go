@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"slices"
@@ -19,10 +20,16 @@ type unread struct {
 	whole bool        // nothing of its body could be read, so that it is not applied
 }
 
+// noEntry is said of what does not even begin as an entry.
+var noEntry = &unread{key: "deviation.unreadable", fault: *fault.At("entry", "json.broken", "offset", 0), whole: true}
+
 // ReadKept reads an entry that was kept, by this program or by a newer or an older one. It
 // refuses nothing: what cannot be read is carried on and said, and the entry stands in the
 // way of every permission that it could touch.
 func ReadKept(text []byte) Entry {
+	if open := bytes.TrimLeft(text, " \t\r\n"); len(open) == 0 || open[0] != '{' {
+		return Entry{bytes: slices.Clone(text), unread: noEntry}
+	}
 	e, err := Parse(text)
 	if err == nil {
 		return e

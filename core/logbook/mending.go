@@ -47,7 +47,8 @@ type Deviation struct {
 // once drops repeated deliveries. The same id with other bytes is a deviation, and the
 // smaller text counts, so that the outcome does not depend on the order of arrival.
 func once(entries []Entry) (kept []Entry, deviations []Deviation) {
-	place := map[string]int{}
+	place := make(map[string]int, len(entries))
+	kept = make([]Entry, 0, len(entries))
 	for _, e := range entries {
 		if e.ID == "" { // what it is cannot be told, so neither that it is another
 			kept = append(kept, e)
@@ -79,10 +80,13 @@ func mend(entries []Entry) mending {
 	var m mending
 	entries, m.deviations = once(entries)
 	entries = Order(entries)
-	byID := map[string]Entry{}
+	byID := make(map[string]Entry, len(entries))
 	for _, e := range entries {
-		byID[e.ID] = e
+		if e.ID != "" {
+			byID[e.ID] = e
+		}
 	}
+	m.settled = make([]settled, 0, len(entries))
 	last := map[string]Entry{}
 	for _, e := range entries {
 		if e.Corrects == "" || e.dark() {

@@ -3,6 +3,7 @@ package ops
 import (
 	"encoding/csv"
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -92,6 +93,13 @@ type cutStartIn struct {
 }
 
 func cutStart(in cutStartIn) (cutting.Work, error) {
+	for i, roll := range in.Plan {
+		for k, piece := range roll.Pieces {
+			if piece.Run < 0 {
+				return cutting.Work{}, fault.At(fmt.Sprintf("plan.%d.pieces.%d.run", i+1, k+1), "cutting.wrong.no_such_run", "run", piece.Run+1)
+			}
+		}
+	}
 	return cutting.Start(in.Plan, in.Marks, in.Roll), nil
 }
 

@@ -126,7 +126,7 @@ func sheetTyped(in sheetTypedIn) (sheetTypedOut, error) {
 
 type sheetImportIn struct {
 	Format string        `json:"format"` // "json" or "csv"
-	Text   string        `json:"text"`
+	Text   string        `json:"text" maxLength:"5242880"`
 	Known  []sheet.Sheet `json:"known"` // the library: its ids cannot come twice
 }
 

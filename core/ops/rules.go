@@ -296,7 +296,10 @@ type seriesIn struct {
 }
 
 func series(in seriesIn) (mixing.Series, error) {
-	const mostBatches = 10000
+	const mostBatches, leastNeed = 10000, 0.001
+	if in.Need < leastNeed {
+		return mixing.Series{}, fault.At("need_kg", "number.too_small", "value", in.Need, "least", leastNeed)
+	}
 	if in.Greatest > 0 && in.Need/in.Greatest > mostBatches || in.Kit > 0 && in.Need/in.Kit > mostBatches {
 		return mixing.Series{}, fault.At("need_kg", "mixing.too_many_batches", "most", mostBatches)
 	}

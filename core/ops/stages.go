@@ -1,6 +1,8 @@
 package ops
 
 import (
+	"cmp"
+
 	"dusha/core/climate"
 	"dusha/core/cure"
 	"dusha/core/fault"
@@ -42,7 +44,7 @@ func Stages() []Op {
 type statsIn struct {
 	Kind     string        `json:"kind,omitempty"`
 	Readings [][2]*float64 `json:"readings_mm,omitempty"` // [last wetted, next dry tooth or null]
-	Teeth    []float64     `json:"gauge_teeth_mm,omitempty"`
+	Teeth    []float64     `json:"gauge_teeth_mm,omitempty" maxItems:"200"`
 	LastWet  []float64     `json:"last_wetted_mm,omitempty"` // 0: none wet
 	film.Asked
 }
@@ -77,7 +79,7 @@ func filmStats(in statsIn) (statsOut, error) {
 
 type kIn struct {
 	Kind  string  `json:"kind,omitempty"`
-	N     int     `json:"n"`
+	N     int     `json:"n" maximum:"100000"`
 	P     float64 `json:"p"`
 	Gamma float64 `json:"gamma"`
 }
@@ -90,7 +92,22 @@ func filmK(in kIn) (kOut, error) {
 	if in.N < 2 {
 		return kOut{}, fault.At("n", "number.too_small", "value", in.N, "least", 2)
 	}
+	if err := cmp.Or(aShare("p", in.P), aShare("gamma", in.Gamma)); err != nil {
+		return kOut{}, err
+	}
 	return kOut{film.Factor(in.N, in.P, in.Gamma)}, nil
+}
+
+// aShare refuses what is no probability to reckon with.
+func aShare(field string, value float64) error {
+	const nextToNone = 1e-9
+	switch {
+	case !(value >= nextToNone):
+		return fault.At(field, "number.too_small", "value", value, "least", nextToNone)
+	case value > 1-nextToNone:
+		return fault.At(field, "number.too_large", "value", value, "most", 1-nextToNone)
+	}
+	return nil
 }
 
 type dryIn struct {
@@ -308,6 +325,9 @@ func stretches(temps, bases, humidities []float64, step float64) ([]cure.Stretch
 	if step == 0 {
 		step = 1
 	}
+	if len(temps) == 0 {
+		return nil, fault.At("temp_C", "list.empty")
+	}
 	if len(bases) > 0 && len(bases) != len(temps) || len(humidities) > 0 && len(humidities) != len(temps) {
 		return nil, fault.At("temp_C", "cure.series_of_unequal_length", "value", len(temps))
 	}
@@ -452,8 +472,12 @@ type tOut struct {
 }
 
 func quantile(in tIn) (tOut, error) {
-	if !(in.P > 0 && in.P < 1) || !(in.DOF > 0) {
-		return tOut{}, fault.At("dof", "number.too_small", "value", in.DOF, "least", 0)
+	if err := aShare("p", in.P); err != nil {
+		return tOut{}, err
+	}
+	const leastFreedom = 0.1
+	if in.DOF < leastFreedom {
+		return tOut{}, fault.At("dof", "number.too_small", "value", in.DOF, "least", leastFreedom)
 	}
 	return tOut{watertest.Quantile(in.P, in.DOF)}, nil
 }

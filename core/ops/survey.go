@@ -67,7 +67,7 @@ func surveyMirror(in typedForm) (typedForm, error) {
 
 type outlineIn struct {
 	Format string `json:"format"` // "csv" or "dxf"
-	Text   string `json:"text"`
+	Text   string `json:"text" maxLength:"2097152"`
 }
 
 type outlineOut struct {
@@ -80,7 +80,7 @@ func surveyOutline(in outlineIn) (out outlineOut, err error) {
 }
 
 type roomsIn struct {
-	Text string `json:"text"`
+	Text string `json:"text" maxLength:"200000"`
 }
 
 type roomsOut struct {

@@ -8,6 +8,7 @@ package ops
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"maps"
 	"reflect"
@@ -29,17 +30,24 @@ type Op struct {
 // Table holds operations by name.
 type Table map[string]Op
 
-// Make gives an operation from a typed function.
+// Make gives an operation from a typed function. The input is read strictly, and held against
+// its limits before the function sees it.
 func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
+	in := reflect.TypeFor[In]()
+	limits := boundsOf(in, map[reflect.Type]*bounds{})
+	decode := strict.Decode
+	if _, holds := any(*new(In)).(interface{ holdsTexts() }); holds {
+		decode = strict.DecodeAround
+	}
 	return Op{
-		Name: name, About: about, In: reflect.TypeFor[In](), Out: reflect.TypeFor[Out](),
+		Name: name, About: about, In: in, Out: reflect.TypeFor[Out](),
 		call: func(input []byte) (any, error) {
 			var in In
-			decode := strict.Decode
-			if _, holds := any(in).(interface{ holdsTexts() }); holds {
-				decode = strict.DecodeAround
-			}
 			if err := decode("", input, &in); err != nil {
+				return nil, err
+			}
+			inside := 0
+			if err := limits.check("", reflect.ValueOf(in), &inside); err != nil {
 				return nil, err
 			}
 			return f(in)
@@ -65,20 +73,30 @@ func (t Table) Names() []string { return slices.Sorted(maps.Keys(t)) }
 // mostInput is the largest input an operation reads, bytes.
 const mostInput = 32 << 20
 
-// Call runs an operation on JSON. The error is a list of faults.
-func (t Table) Call(name string, input []byte) ([]byte, error) {
+// Call runs an operation on JSON. The error is a list of faults. A mistake of this program (a
+// panic, a number that is none) becomes one too: no door falls by what is sent through it.
+func (t Table) Call(name string, input []byte) (text []byte, err error) {
 	op, known := t[name]
 	if !known {
-		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", name, "known", t.Names())}
+		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", shortKey(name), "known", t.Names())}
 	}
 	if len(input) > mostInput {
 		return nil, fault.Faults{fault.At("input", "input.too_large", "value", len(input), "most", mostInput)}
 	}
+	defer func() {
+		if broken := recover(); broken != nil {
+			text, err = nil, fault.Faults{fault.At("operation", "operation.broken", "detail", fmt.Sprint(broken))}
+		}
+	}()
 	out, err := op.call(input)
 	if err != nil {
 		return nil, fault.Of(err)
 	}
-	text, err := json.Marshal(out)
+	text, err = json.Marshal(out)
+	var beyond *json.UnsupportedValueError
+	if errors.As(err, &beyond) {
+		return nil, fault.Faults{fault.At("input", "input.no_answer", "value", beyond.Str)}
+	}
 	if err != nil {
 		return nil, fault.Of(err)
 	}

@@ -57,6 +57,9 @@ type numberOut struct {
 }
 
 func unitsNumber(in numberIn) (out numberOut, err error) {
+	if in.Field == "" {
+		in.Field = "typed"
+	}
 	read := units.ParseNumber
 	if in.Kind == "length" {
 		read = units.ParseLength
@@ -177,6 +180,9 @@ func testAsk(in testAskIn) (testAskOut, error) {
 	if len(in.Area.Surfaces) == 0 {
 		return testAskOut{}, fault.At("area", "draw.no_area")
 	}
+	if err := in.Area.CheckWhole("area"); err != nil {
+		return testAskOut{}, err
+	}
 	asked := watertest.Ask(in.Area, in.Rules, in.Typed)
 	out := testAskOut{Form: formOf(asked.Form), Fill: asked.Fill, Load: asked.Load, Duration: asked.Duration, Gauges: asked.Gauges, Chosen: asked.Chosen}
 	if asked.Chosen != nil {
@@ -275,8 +281,11 @@ type middleOut struct {
 }
 
 func middleOf(in middleIn) (middleOut, error) {
+	if err := in.Area.CheckWhole("area"); err != nil {
+		return middleOut{}, err
+	}
 	s, known := in.Area.Surface(in.Surface)
-	if !known || len(s.Outlines) == 0 || len(s.Outlines[0]) == 0 {
+	if !known {
 		return middleOut{}, fault.At("surface", "choice.unknown", "typed", in.Surface)
 	}
 	at, found := s.Middle()

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/sheet"
@@ -215,8 +216,8 @@ func (s *Shopping) fits(counts []int, finished map[string]bool) bool {
 		return int(amount * mmPerM)
 	}
 	for _, there := range s.Stock {
-		if !there.Old {
-			b.Offcuts = append(b.Offcuts, slices.Repeat([]int{rolled(there.Amount)}, there.Count)...)
+		if !there.Old && len(b.Offcuts) < cutting.MostOffcuts {
+			b.Offcuts = append(b.Offcuts, slices.Repeat([]int{rolled(there.Amount)}, min(there.Count, cutting.MostOffcuts))...)
 		}
 	}
 	for _, size := range s.Sizes {

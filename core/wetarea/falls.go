@@ -10,9 +10,9 @@ import (
 // floor to the nearest drain, or to the channel as a segment.
 type Screed struct {
 	Vertices []Point    `json:"vertices_mm"`
-	Drains   []Point    `json:"drains_mm,omitempty"`
+	Drains   []Point    `json:"drains_mm,omitempty" maxItems:"40"`
 	Channel  *[2]Point  `json:"channel_mm,omitempty"`
-	Channels [][2]Point `json:"channels_mm,omitempty"` // more than one
+	Channels [][2]Point `json:"channels_mm,omitempty" maxItems:"40"` // more than one
 	Least    float64    `json:"t0_mm"`                 // at the drain
 	Slope    float64    `json:"slope_1_in_n"`
 }
@@ -40,7 +40,10 @@ func (s Screed) Measure() (Screeded, error) {
 		return Screeded{}, err
 	}
 	area := math.Abs(SignedArea(s.Vertices))
-	integral := ways.integral()
+	integral, whole := ways.integral()
+	if !whole {
+		return Screeded{}, fault.At("vertices_mm", "falls.too_many_ways", "corners", len(s.Vertices), "drains", len(s.sources()))
+	}
 	out := Screeded{FloorArea: area / mm2PerM2, LeastFall: 1 / s.Slope}
 	for _, v := range s.Vertices {
 		d, _ := ways.to(v)
@@ -70,6 +73,7 @@ type ways struct {
 	outline []Point // counter-clockwise
 	sources [][2]Point
 	bends   []bend
+	looked  int // at edges of the outline, so far
 }
 
 type bend struct {
@@ -195,6 +199,7 @@ func (w *ways) holds(p Point) bool {
 // sees tells whether the straight line between two places stays inside the floor.
 func (w *ways) sees(p, q Point) bool {
 	const hair = 1e-9
+	w.looked += len(w.outline)
 	long := q.minus(p).length()
 	for i := range w.outline {
 		a, b := edgeEnds(w.outline, i)
@@ -223,15 +228,21 @@ func (w *ways) sees(p, q Point) bool {
 // below 0.1 %.
 const mostSplits = 8
 
-// integral of the way over the floor, mm³.
-func (w *ways) integral() float64 {
-	sum := 0.0
+// mostLooked bounds the work on one floor: many times what a hall with every corner and drain
+// takes, and seconds at most.
+const mostLooked = 20_000_000
+
+// integral of the way over the floor, mm³; not whole: the floor has more ways than can be gone.
+func (w *ways) integral() (sum float64, whole bool) {
 	for _, piece := range w.cells() {
 		for _, t := range Triangles(piece) {
 			sum += w.over(t, mostSplits)
+			if w.looked > mostLooked {
+				return 0, false
+			}
 		}
 	}
-	return sum
+	return sum, true
 }
 
 // cells cuts the floor along the lines on which the way surely changes: square to a channel
@@ -280,7 +291,7 @@ func (w *ways) over(t []Point, splits int) float64 {
 			same = false
 		}
 	}
-	if same || splits == 0 {
+	if same || splits == 0 || w.looked > mostLooked {
 		return w.down(t, found)
 	}
 	ab, bc, ca := t[0].plus(t[1]).times(0.5), t[1].plus(t[2]).times(0.5), t[2].plus(t[0]).times(0.5)

@@ -17,6 +17,9 @@ import (
 // mostFile is the largest file that is read, bytes.
 const mostFile = 2 << 20
 
+// mostRows is how many rows of one are read.
+const mostRows = 10_000
+
 // ReadOutline reads a floor outline, "csv" or "dxf", and gives the answers that make it.
 func ReadOutline(format, text string) (map[string]string, error) {
 	if len(text) > mostFile {
@@ -68,6 +71,9 @@ func rows(text string) ([][]string, error) {
 		}
 		if err != nil {
 			return nil, fault.At("file", "file.unreadable_row", "row", len(list)+1)
+		}
+		if len(list) == mostRows {
+			return nil, fault.At("file", "file.too_many_rows", "most", mostRows)
 		}
 		for i := range row {
 			row[i] = strings.TrimSpace(row[i])
@@ -249,6 +255,9 @@ func ReadRooms(text string) ([]RoomRow, error) {
 	table, err := rows(text)
 	if err != nil {
 		return nil, err
+	}
+	if len(table) > 2*mostRooms { // rows without a size are passed over
+		return nil, fault.At("file", "file.too_many_rooms", "most", mostRooms)
 	}
 	var list []RoomRow
 	for i, row := range table {

@@ -11,8 +11,11 @@
 package wetarea
 
 import (
+	"fmt"
 	"math"
 	"slices"
+
+	"dusha/core/fault"
 )
 
 // Room is a floor outline with a membrane height on each edge.
@@ -123,6 +126,9 @@ func (r Room) Measure() (Takeoff, error) {
 	if err := CheckOutline(r.Vertices); err != nil {
 		return Takeoff{}, err
 	}
+	if err := r.checkEdges(); err != nil {
+		return Takeoff{}, err
+	}
 	t := Takeoff{Gaps: []int{}, WallAreas: make([]float64, len(r.Edges))}
 	outline := r.Vertices
 	if SignedArea(outline) < 0 {
@@ -165,6 +171,31 @@ func (r Room) Measure() (Takeoff, error) {
 		t.TotalMembrane += area
 	}
 	return t, nil
+}
+
+// checkEdges refuses a room that has not one edge for each corner, or something in an edge that
+// is not there.
+func (r Room) checkEdges() error {
+	if len(r.Edges) != len(r.Vertices) && len(r.panels) == 0 {
+		return fault.At("edges", "outline.edges_of_other_number", "edges", len(r.Edges), "corners", len(r.Vertices))
+	}
+	stands := func(field string, i, edge int) error {
+		if edge < 0 || edge >= len(r.Edges) {
+			return fault.At(fmt.Sprintf("%s.%d.edge", field, i+1), "outline.no_such_edge", "edge", edge, "edges", len(r.Edges))
+		}
+		return nil
+	}
+	for i, o := range r.Openings {
+		if err := stands("openings", i, o.Edge); err != nil {
+			return err
+		}
+	}
+	for i, n := range r.Niches {
+		if err := stands("niches", i, n.Edge); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (r Room) edgeLength(i int) float64 {
