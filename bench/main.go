@@ -220,7 +220,10 @@ func posting(ctx context.Context) error {
 		return err
 	}
 	defer s.Close()
-	handler, _ := api.New(api.Config{Store: s, Table: draw.Table(), Log: quiet})
+	handler, _, err := api.New(api.Config{Store: s, Table: draw.Table(), Log: quiet})
+	if err != nil {
+		return err
+	}
 	http := httptest.NewServer(handler)
 	defer http.Close()
 	db, err := sql.Open("mysql", server.DSN)

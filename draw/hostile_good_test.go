@@ -92,7 +92,9 @@ func (h hostile) addPage(t *testing.T) {
 		answer("materials.list", &materials)
 		add("draw.shelf", `{"lines":%s,%s}`, materials.Lines, view)
 		var choice struct {
-			Options []struct{ Build json.RawMessage `json:"build"` }
+			Options []struct {
+				Build json.RawMessage `json:"build"`
+			}
 		}
 		answer("choice.rank", &choice)
 		add("draw.section", `{"layers":%s,%s}`, choice.Options[0].Build, view)

@@ -81,6 +81,7 @@ func TestInputsThatDidHarm(t *testing.T) {
 		{"a corner at the last place that is taken", "cutting.floor", `{"vertices_mm":[[0,0],[1e6,0],[1e6,1e6],[0,1e6]],"direction":"x","roll_width_mm":1,"lap_mm":0.999}`, ""},
 		{"a level of -1e300", "draw.levels", `{"test":{"runs":[{"at":"2026-03-04T12:00:00Z","levels":[{"at":"2026-03-04T12:00:00Z","water_mm":-1e300},{"at":"2026-03-04T13:00:00Z","water_mm":5}]}]},"now":"2026-03-04T14:00:00Z","view":{"width":600,"height":400}}`, "test.runs.1.levels.1.water_mm"},
 		{"a level of a kilometre", "draw.levels", `{"test":{"runs":[{"at":"2026-03-04T12:00:00Z","levels":[{"at":"2026-03-04T12:00:00Z","water_mm":-1e6},{"at":"2026-03-04T13:00:00Z","water_mm":5}]}]},"now":"2026-03-04T14:00:00Z","view":{"width":600,"height":400}}`, ""},
+		{"a test that will be decided in the year 9999", "draw.levels", `{"test":{"decides":"9999-12-31T23:59:59Z","runs":[{"at":"2026-03-04T12:00:00Z","levels":[{"at":"2026-03-04T12:00:00Z","water_mm":76},{"at":"2026-03-04T13:00:00Z","water_mm":75}]}]},"now":"2026-03-04T14:00:00Z","view":{"width":600,"height":400}}`, ""},
 		{"a million zeros as entries", "logbook.job", `{"entries":[` + zeros + `],"now":"2026-03-04T12:00:00Z"}`, "entries"},
 		{"a million zeros as a book to look at", "logbook.look", `{"entries":[` + zeros + `],"area":"a","now":"2026-03-04T12:00:00Z"}`, "entries"},
 		{"60,000 zeros as entries", "logbook.job", `{"entries":[` + many(60_000, "0") + `],"now":"2026-03-04T12:00:00Z"}`, ""},

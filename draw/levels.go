@@ -13,7 +13,7 @@ import (
 type LevelsInputs struct {
 	Test   logbook.TestLook `json:"test"`
 	Now    time.Time        `json:"now"`
-	Offset int              `json:"offset_min"`
+	Offset int              `json:"offset_min" minimum:"-840" maximum:"840"`
 	View   View             `json:"view"`
 	Paper  bool             `json:"paper,omitempty"` // without the now line
 }
@@ -24,6 +24,9 @@ const (
 	levelsTop, levelsFoot   = 34, 30
 	markPx                  = 6.0
 )
+
+// longestTest is the longest stretch a chart shows; no water stands in a room for two months.
+const longestTest = 60 * 24 * time.Hour
 
 // chart is one run of a test on its axes.
 type chart struct {
@@ -75,6 +78,9 @@ func chartOf(in LevelsInputs, run logbook.TestRun) chart {
 		if end, err := time.Parse(time.RFC3339, at); err == nil && end.After(c.to) {
 			c.to = end
 		}
+	}
+	if c.to.Sub(c.from) > longestTest {
+		c.to = c.from.Add(longestTest)
 	}
 	lowest := 1.0 // mm: a chart of nothing still has a scale
 	for _, l := range run.Levels {

@@ -15,8 +15,8 @@ import (
 type TideInputs struct {
 	Tide   logbook.Tide `json:"tide"`
 	Now    time.Time    `json:"now"`
-	Offset int          `json:"offset_min"`      // local time, minutes east of Greenwich
-	Hours  int          `json:"hours,omitempty"` // shown after now; 0: 48
+	Offset int          `json:"offset_min" minimum:"-840" maximum:"840"` // local time, minutes east of Greenwich
+	Hours  int          `json:"hours,omitempty"`                         // shown after now; 0: 48
 	View   View         `json:"view"`
 	Mini   bool         `json:"mini,omitempty"` // without words: beside a row that has them
 }

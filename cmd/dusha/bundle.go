@@ -1,7 +1,6 @@
 package main
 
 import (
-	"bytes"
 	"context"
 	"fmt"
 	"io"
@@ -38,63 +37,40 @@ func exportCommand() *cobra.Command {
 			return fmt.Errorf("job: %w", err)
 		}
 		return withStore(c.Context(), *dsn, func(s *store.Store) error {
-			kept, err := s.All(c.Context(), job)
-			if err != nil {
-				return err
+			if there, _, err := s.Since(c.Context(), job, 0, 1); err != nil || len(there) == 0 {
+				return orNothing(err, job)
 			}
-			if len(kept) == 0 {
-				return fmt.Errorf("job %s: nothing is there", job)
-			}
-			names, err := s.Names(c.Context())
-			if err != nil {
-				return err
-			}
-			photos, err := s.Photos(c.Context(), job)
-			if err != nil {
-				return err
-			}
-			return exchange.Pack(job.String(), kept, names, photos).Write(c.OutOrStdout())
+			return exchange.Write(c.Context(), c.OutOrStdout(), job, s)
 		})
 	}
 	return c
+}
+
+func orNothing(err error, job uuid.UUID) error {
+	if err != nil {
+		return err
+	}
+	return fmt.Errorf("job %s: nothing is there", job)
 }
 
 func importCommand() *cobra.Command {
 	c := &cobra.Command{Use: "import [bundle.json]", Short: "Read a bundle into a database that does not have its job", Args: cobra.MaximumNArgs(1)}
 	dsn := databaseFlag(c)
 	c.RunE = func(c *cobra.Command, args []string) error {
-		b, _, err := readBundle(c, args)
-		if err != nil {
-			return err
-		}
-		heads, err := b.Verify(nil)
-		if err != nil {
-			return err
-		}
-		kept, err := b.Kept()
-		if err != nil {
-			return err
-		}
-		job, err := uuid.Parse(b.Job)
-		if err != nil {
-			return fmt.Errorf("job: %w", err)
-		}
-		return withStore(c.Context(), *dsn, func(s *store.Store) error {
-			if err := s.Import(c.Context(), job, kept, b.Photos); err != nil {
-				return err
-			}
-			for id, name := range b.People {
-				person, err := uuid.Parse(id)
+		return withBundle(c, args, func(r *exchange.Reader) error {
+			return withStore(c.Context(), *dsn, func(s *store.Store) error {
+				var v exchange.Verified
+				err := s.Import(c.Context(), r.Job, func(in *store.Import) (err error) {
+					v, err = r.Read(nil, in)
+					return err
+				})
 				if err != nil {
-					continue
-				}
-				if err := s.Name(c.Context(), person, name); err != nil {
 					return err
 				}
-			}
-			fmt.Fprintf(c.OutOrStdout(), "%d entries read in.\n", len(kept))
-			sayHeads(c.OutOrStdout(), heads)
-			return nil
+				fmt.Fprintf(c.OutOrStdout(), "%d entries read in.\n", v.Entries)
+				sayVerified(c.OutOrStdout(), v)
+				return nil
+			})
 		})
 	}
 	return c
@@ -104,50 +80,61 @@ func verifyCommand() *cobra.Command {
 	c := &cobra.Command{Use: "verify [bundle.json]", Short: "Recompute a bundle's chain and name the first entry that was changed", Args: cobra.MaximumNArgs(1)}
 	last := c.Flags().StringArray("last", nil, "a last hash from elsewhere, such as a dossier's foot; may be given again")
 	c.RunE = func(c *cobra.Command, args []string) error {
-		b, plain, err := readBundle(c, args)
-		if err != nil {
-			return err
-		}
-		heads, err := b.Verify(*last)
-		if err != nil {
-			return err
-		}
-		if !plain {
-			fmt.Fprintln(c.OutOrStdout(), "Its layout is not as it was written; what it says is unchanged.")
-		}
-		fmt.Fprintf(c.OutOrStdout(), "%d entries, each as it was kept.\n", len(b.Entries))
-		sayHeads(c.OutOrStdout(), heads)
-		return nil
+		return withBundle(c, args, func(r *exchange.Reader) error {
+			v, err := r.Read(*last, nil)
+			if err != nil {
+				return err
+			}
+			out := c.OutOrStdout()
+			if !v.Plain {
+				fmt.Fprintln(out, "Its layout is not as it was written; what it says is unchanged.")
+			}
+			fmt.Fprintf(out, "%d entries, each as it was kept.\n", v.Entries)
+			sayVerified(out, v)
+			return nil
+		})
 	}
 	return c
 }
 
-func sayHeads(w io.Writer, heads exchange.Heads) {
-	for _, book := range slices.Sorted(maps.Keys(heads)) {
+// sayVerified says what of a bundle is set aside, what cannot be read, and its last hashes.
+func sayVerified(w io.Writer, v exchange.Verified) {
+	for _, a := range v.Aside {
+		what := fmt.Sprintf("entry %d", a.Seq)
+		if a.Seq == 0 {
+			what = "the whole job"
+		}
+		fmt.Fprintf(w, "set aside on %s: %s: %s\n", a.At.Format("2006-01-02"), what, a.Why)
+	}
+	for _, unread := range v.Unread {
+		fmt.Fprintf(w, "kept, and cannot be read: %s\n", unread)
+	}
+	for _, book := range slices.Sorted(maps.Keys(v.Heads)) {
 		name := "area " + book
 		if book == "" {
 			name = "the job's own book"
 		}
-		fmt.Fprintf(w, "last hash of %s: %s\n", name, heads[book])
+		fmt.Fprintf(w, "last hash of %s: %s\n", name, v.Heads[book])
 	}
 }
 
-// readBundle reads the named file, or standard input; plain tells whether it is laid out as
-// it was written.
-func readBundle(c *cobra.Command, args []string) (b exchange.Bundle, plain bool, err error) {
-	name, text := "standard input", []byte(nil)
-	if len(args) == 0 {
-		text, err = io.ReadAll(c.InOrStdin())
-	} else {
-		name = args[0]
-		text, err = os.ReadFile(name)
+// withBundle begins to read the named file, or standard input.
+func withBundle(c *cobra.Command, args []string, work func(*exchange.Reader) error) error {
+	name, from := "standard input", c.InOrStdin()
+	if len(args) > 0 {
+		file, err := os.Open(args[0])
+		if err != nil {
+			return err
+		}
+		defer file.Close()
+		name, from = args[0], file
+	}
+	r, err := exchange.Open(from)
+	if err == nil {
+		err = work(r)
 	}
 	if err != nil {
-		return b, false, err
+		return fmt.Errorf("%s: %w", name, err)
 	}
-	b, err = exchange.Read(bytes.NewReader(text))
-	if err != nil {
-		return b, false, fmt.Errorf("%s: %w", name, err)
-	}
-	return b, b.Plain(text), nil
+	return nil
 }

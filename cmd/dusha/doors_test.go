@@ -139,7 +139,10 @@ func TestTheDoorsAgree(t *testing.T) {
 	if len(list) < 60 {
 		t.Fatalf("only %d cases", len(list))
 	}
-	e, _ := api.New(api.Config{Table: draw.Table(), Log: slog.New(slog.DiscardHandler)})
+	e, _, err := api.New(api.Config{Table: draw.Table(), Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		t.Fatal(err)
+	}
 	server := httptest.NewServer(e)
 	defer server.Close()
 	inPage := throughWasm(t, list)

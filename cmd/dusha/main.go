@@ -17,6 +17,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"dusha/core/fault"
+	"dusha/core/ops"
 	"dusha/draw"
 	"dusha/internal/api"
 	"dusha/internal/store"
@@ -26,7 +27,7 @@ func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	root := &cobra.Command{Use: "dusha", Short: "The wet-area logbook", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), openapiCommand(), schemasCommand())
+	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), quarantineCommand(), openapiCommand(), schemasCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "dusha:", err)
 		os.Exit(1)
@@ -59,11 +60,10 @@ func computeCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "compute OPERATION < in.json", Short: "Run one operation of the table on JSON from standard input", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
-			input, err := io.ReadAll(c.InOrStdin())
-			if err != nil {
-				return err
+			out, err := computed(c.Context(), args[0], c.InOrStdin())
+			if errors.Is(err, context.Canceled) {
+				return errors.New("interrupted")
 			}
-			out, err := draw.Table().Call(args[0], input)
 			if err != nil {
 				text, _ := json.Marshal(map[string]any{"faults": fault.Of(err)})
 				fmt.Fprintln(c.OutOrStdout(), string(text))
@@ -72,6 +72,31 @@ func computeCommand() *cobra.Command {
 			_, err = fmt.Fprintln(c.OutOrStdout(), string(out))
 			return err
 		},
+	}
+}
+
+// computed runs an operation on what is read. Neither the reading nor the core asks whether it
+// has been interrupted, so they are left behind when it has.
+func computed(ctx context.Context, op string, from io.Reader) ([]byte, error) {
+	type answer struct {
+		out []byte
+		err error
+	}
+	done := make(chan answer, 1)
+	go func() {
+		input, err := io.ReadAll(io.LimitReader(from, ops.MostInput+1))
+		if err != nil {
+			done <- answer{nil, err}
+			return
+		}
+		out, err := draw.Table().Call(op, input)
+		done <- answer{out, err}
+	}()
+	select {
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	case a := <-done:
+		return a.out, a.err
 	}
 }
 
@@ -97,7 +122,10 @@ func openapiCommand() *cobra.Command {
 	return &cobra.Command{
 		Use: "openapi", Short: "Print the description of the HTTP door", Args: cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
-			_, description := api.New(api.Config{Table: draw.Table(), Log: logger()})
+			_, description, err := api.New(api.Config{Table: draw.Table(), Log: logger()})
+			if err != nil {
+				return err
+			}
 			text, err := json.MarshalIndent(description, "", " ")
 			if err != nil {
 				return err

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/http"
 	"os"
 	"path/filepath"
 	"time"
@@ -110,9 +111,17 @@ func serve(ctx context.Context, dsn, address string, log *slog.Logger, prepare f
 	if page == nil {
 		log.Warn("built without its page: only the API is served")
 	}
-	e, _ := api.New(api.Config{Store: s, Table: draw.Table(), Page: page, Log: log})
+	e, _, err := api.New(api.Config{Store: s, Table: draw.Table(), Page: page, Log: log})
+	if err != nil {
+		return err
+	}
 	fmt.Printf("Dusha is at http://%s\n", address)
-	return echo.StartConfig{Address: address, HideBanner: true, HidePort: true, GracefulTimeout: 5 * time.Second}.Start(ctx, e)
+	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, GracefulTimeout: 5 * time.Second}
+	start.BeforeServeFunc = func(server *http.Server) error {
+		api.Harden(server, log)
+		return nil
+	}
+	return start.Start(ctx, e)
 }
 
 // freshFor is how long the demo's story still reads as of today; later a new one is told.
@@ -153,7 +162,7 @@ func loadDemo(ctx context.Context, s *store.Store) error {
 // freshDemo tells whether a job is a demo loaded not long ago: its first entry says that it
 // is one, and when it arrived.
 func freshDemo(ctx context.Context, s *store.Store, id string) (bool, error) {
-	first, err := s.Since(ctx, uuid.MustParse(id), 0, 1)
+	first, _, err := s.Since(ctx, uuid.MustParse(id), 0, 1)
 	if err != nil || len(first) == 0 {
 		return false, err
 	}

@@ -134,6 +134,10 @@ func (t *task) mostLevel() int {
 	return t.forced + more
 }
 
+// mostFirst bounds the work on the first plan, in runs looked at for a roll: a storey's bands take
+// a tenth of it.
+const mostFirst = 10_000_000
+
 // first is a plan that is quickly had. Where only its rolls are asked for, it ends at the least
 // number there can be.
 func (t *task) first(rollsOnly bool) []Roll {
@@ -146,10 +150,14 @@ func (t *task) first(rollsOnly bool) []Roll {
 			tries = 2
 		}
 	}
+	work := 0
 	for rolls := t.bound(); rolls <= reached.Rolls; rolls++ {
 		for try := range tries {
 			if reached.Rolls == rolls && (rollsOnly || try >= fewTries) {
 				break
+			}
+			if work += rolls * len(t.Runs); work > mostFirst {
+				return best
 			}
 			g := greedy{task: t, spare: []float64{1, 0.5, 0.2, 0}[try%4], strict: try%8 >= 4}
 			if try >= 4 {
@@ -173,6 +181,9 @@ func (t *task) bound() int {
 	return ceilDiv(sum, t.Roll)
 }
 
+// mostLevels is how many are looked through; an area has dozens.
+const mostLevels = 1500
+
 // levels are all numbers of rolls and joins up to those of a plan, fewest first.
 func (t *task) levels(m Measured) []Level {
 	var list []Level
@@ -189,6 +200,9 @@ func (t *task) levels(m Measured) []Level {
 			}
 		}
 		for joins := t.forced; joins <= min(most, t.mostLevel()); joins++ {
+			if len(list) == mostLevels { // what lies beyond is not looked through: nothing is proven
+				return append(list, Level{Rolls: rolls, Joins: joins, Partial: true})
+			}
 			list = append(list, Level{Rolls: rolls, Joins: joins, Partial: joins == t.mostLevel() && joins < most})
 		}
 	}
@@ -223,7 +237,8 @@ func (t *task) look(best []Roll, levels []Level, steps int) ([]Roll, []Level, in
 		}
 		before := s.steps
 		over := s.run(min(slice, steps-done), level.Trail)
-		done += max(1, s.steps-before)
+		const usual = 32
+		done += max(1, s.steps-before) + len(levels)/usual
 		levels[k].Trail = slices.Clone(s.trail)
 		if s.found != nil {
 			if m := Measure(t.Bands, s.found); m.better(reached) {

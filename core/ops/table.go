@@ -70,8 +70,8 @@ func NewTable(lists ...[]Op) Table {
 // Names lists the operations in order.
 func (t Table) Names() []string { return slices.Sorted(maps.Keys(t)) }
 
-// mostInput is the largest input an operation reads, bytes.
-const mostInput = 32 << 20
+// MostInput is the largest input an operation reads, bytes.
+const MostInput = 32 << 20
 
 // Call runs an operation on JSON. The error is a list of faults. A mistake of this program (a
 // panic, a number that is none) becomes one too: no door falls by what is sent through it.
@@ -80,8 +80,8 @@ func (t Table) Call(name string, input []byte) (text []byte, err error) {
 	if !known {
 		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", shortKey(name), "known", t.Names())}
 	}
-	if len(input) > mostInput {
-		return nil, fault.Faults{fault.At("input", "input.too_large", "value", len(input), "most", mostInput)}
+	if len(input) > MostInput {
+		return nil, fault.Faults{fault.At("input", "input.too_large", "value", len(input), "most", MostInput)}
 	}
 	defer func() {
 		if broken := recover(); broken != nil {

@@ -6,9 +6,11 @@ import (
 	"context"
 	"encoding/hex"
 	"encoding/json"
+	"errors"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"reflect"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -18,21 +20,22 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/ops"
+	"dusha/core/strict"
+	"dusha/internal/exchange"
 	"dusha/internal/store"
 )
 
 // Store is what the handlers need of the database.
 type Store interface {
+	exchange.Source
 	Ping(ctx context.Context) error
 	Jobs(ctx context.Context) ([]store.JobLine, error)
-	Since(ctx context.Context, jobID uuid.UUID, after uint64, limit int) ([]store.Kept, error)
+	Since(ctx context.Context, jobID uuid.UUID, after uint64, limit int) (kept []store.Kept, more bool, err error)
 	Append(ctx context.Context, jobID uuid.UUID, texts [][]byte) ([]store.Outcome, error)
 	All(ctx context.Context, jobID uuid.UUID) ([]store.Kept, error)
 	Name(ctx context.Context, id uuid.UUID, name string) error
-	Names(ctx context.Context) (map[string]string, error)
-	KeepPhoto(ctx context.Context, job, id uuid.UUID, jpeg []byte) error
-	Photo(ctx context.Context, job, id uuid.UUID) ([]byte, error)
-	Photos(ctx context.Context, job uuid.UUID) (map[string][]byte, error)
+	KeepPhoto(ctx context.Context, job, id uuid.UUID, file []byte) error
+	Photo(ctx context.Context, job, id uuid.UUID) (*store.Photo, error)
 }
 
 // Config is what a server is made of.
@@ -41,21 +44,27 @@ type Config struct {
 	Table ops.Table
 	Page  fs.FS // the built page; nil serves the API alone
 	Log   *slog.Logger
+	Hosts []string                                  // names it goes by, beside the machine's own
+	May   func(request *http.Request, r Right) bool // who may do what; nil: everyone everything
+
+	running gate // operations of the core
 }
 
 const (
 	mostBatchBytes = 8 << 20
 	mostBatch      = 500
 	mostAtOnce     = 2000
-	batchReadTime  = 60 * time.Second
+	pingWithin     = time.Second
 )
 
 // New builds the whole server and the description of its API.
-func New(c Config) (*echo.Echo, *huma.OpenAPI) {
+func New(c Config) (*echo.Echo, *huma.OpenAPI, error) {
 	useProblems(c.Log)
 	e := echo.New()
 	e.HTTPErrorHandler = answerErrors(c.Log)
-	e.Use(middleware.Recover())
+	table := routesOf()
+	c.running = make(gate, mostComputing)
+	e.Use(middleware.Recover(), doors(c, table))
 	config := huma.DefaultConfig("Dusha", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/openapi", "", ""
 	config.CreateHooks = nil
@@ -67,7 +76,7 @@ func New(c Config) (*echo.Echo, *huma.OpenAPI) {
 	if c.Page != nil {
 		servePage(e, c.Page)
 	}
-	return e, api.OpenAPI()
+	return e, api.OpenAPI(), checkRoutes(e, table)
 }
 
 type handlers struct{ Config }
@@ -76,12 +85,14 @@ func (h handlers) register(api huma.API) {
 	huma.Get(api, "/api/health", h.health)
 	huma.Get(api, "/api/jobs", h.jobs)
 	huma.Get(api, "/api/jobs/{job}/entries", h.since)
-	huma.Register(api, huma.Operation{
-		OperationID: "append-entries", Method: http.MethodPost, Path: "/api/jobs/{job}/entries",
-		Summary: "Keep entries of one job", MaxBodyBytes: mostBatchBytes, BodyReadTimeout: batchReadTime,
+	register(api, huma.Operation{
+		OperationID: "append-entries", Method: http.MethodPost, Path: "/api/jobs/{job}/entries", Summary: "Keep entries of one job",
+		RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{
+			ofJSON: {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Batch](), true, "")},
+		}},
 	}, h.append)
 	huma.Get(api, "/api/people", h.people)
-	huma.Put(api, "/api/people/{person}", h.name)
+	register(api, huma.Operation{OperationID: "put-person", Method: http.MethodPut, Path: "/api/people/{person}", Summary: "Keep or blank a person's name"}, h.name)
 	h.registerPapers(api)
 	h.registerPurchase(api)
 	h.registerPhotos(api)
@@ -96,7 +107,9 @@ type healthOut struct {
 
 func (h handlers) health(ctx context.Context, _ *struct{}) (*healthOut, error) {
 	out := &healthOut{}
-	out.Body.Database = h.Store.Ping(ctx) == nil
+	short, done := context.WithTimeout(ctx, pingWithin)
+	defer done()
+	out.Body.Database = h.Store.Ping(short) == nil
 	out.Body.Now = time.Now().UTC()
 	return out, nil
 }
@@ -108,21 +121,35 @@ type jobsOut struct {
 	}
 }
 
-// JobLine is a job the server knows, with the number of its last entry.
+// JobLine is a job the server knows, with the number of its last entry, and what of it was set
+// aside for everyone.
 type JobLine struct {
-	ID      string `json:"id" format:"uuid"`
-	LastSeq uint64 `json:"lastSeq"`
+	ID         string  `json:"id" format:"uuid"`
+	LastSeq    uint64  `json:"lastSeq"`
+	Quarantine []Aside `json:"quarantine"`
+}
+
+// Aside is an entry that was set aside, or, with number 0, the whole job.
+type Aside struct {
+	Seq uint64    `json:"seq"`
+	ID  string    `json:"id" format:"uuid"`
+	Why string    `json:"why"`
+	At  time.Time `json:"at"`
 }
 
 func (h handlers) jobs(ctx context.Context, _ *struct{}) (*jobsOut, error) {
 	lines, err := h.Store.Jobs(ctx)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, h.failed(err)
 	}
 	out := &jobsOut{}
 	out.Body.Jobs, out.Body.Now = []JobLine{}, time.Now().UTC()
 	for _, line := range lines {
-		out.Body.Jobs = append(out.Body.Jobs, JobLine(line))
+		job := JobLine{line.ID, line.LastSeq, []Aside{}}
+		for _, q := range line.Quarantine {
+			job.Quarantine = append(job.Quarantine, Aside(q))
+		}
+		out.Body.Jobs = append(out.Body.Jobs, job)
 	}
 	return out, nil
 }
@@ -146,6 +173,8 @@ type sinceOut struct {
 
 // KeptEntry is an entry with what the server added; bytes is its exact text as received.
 type KeptEntry struct {
+	ID         string    `json:"id" format:"uuid"`
+	AreaID     string    `json:"areaId,omitempty"`
 	Seq        uint64    `json:"seq"`
 	ReceivedAt time.Time `json:"receivedAt"`
 	Hash       string    `json:"hash"`
@@ -153,28 +182,30 @@ type KeptEntry struct {
 }
 
 func kept(k store.Kept) KeptEntry {
-	return KeptEntry{k.Seq, k.ReceivedAt, hex.EncodeToString(k.Hash), string(k.Bytes)}
+	return KeptEntry{k.ID, k.AreaID, k.Seq, k.ReceivedAt, hex.EncodeToString(k.Hash), string(k.Bytes)}
 }
 
 func (h handlers) since(ctx context.Context, in *sinceIn) (*sinceOut, error) {
-	found, err := h.Store.Since(ctx, uuid.MustParse(in.Job), in.After, mostAtOnce+1)
+	found, more, err := h.Store.Since(ctx, uuid.MustParse(in.Job), in.After, mostAtOnce)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, h.failed(err)
 	}
 	out := &sinceOut{}
-	out.Body.Entries, out.Body.More = []KeptEntry{}, len(found) > mostAtOnce
-	for _, k := range found[:min(len(found), mostAtOnce)] {
+	out.Body.Entries, out.Body.More = []KeptEntry{}, more
+	for _, k := range found {
 		out.Body.Entries = append(out.Body.Entries, kept(k))
 	}
 	return out, nil
 }
 
+// Batch is some entries of one job, each as its exact text.
+type Batch struct {
+	Entries []json.RawMessage `json:"entries" minItems:"1" maxItems:"500"`
+}
+
 type appendIn struct {
 	JobPath
-	RawBody []byte
-	Body    struct {
-		Entries []json.RawMessage `json:"entries" minItems:"1"`
-	}
+	RawBody []byte `contentType:"application/json"`
 }
 
 type appendOut struct {
@@ -195,16 +226,25 @@ type AppendResult struct {
 }
 
 func (h handlers) append(ctx context.Context, in *appendIn) (*appendOut, error) {
-	if len(in.Body.Entries) > mostBatch {
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, fault.At("entries", "list.too_long", "most", mostBatch))
+	var batch Batch
+	err := strict.DecodeAround("body", in.RawBody, &batch)
+	switch {
+	case err != nil:
+	case len(batch.Entries) == 0:
+		err = fault.At("entries", "list.empty")
+	case len(batch.Entries) > mostBatch:
+		err = fault.At("entries", "list.too_long", "most", mostBatch)
 	}
-	texts := make([][]byte, len(in.Body.Entries))
-	for i, raw := range in.Body.Entries {
+	if err != nil {
+		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+	}
+	texts := make([][]byte, len(batch.Entries))
+	for i, raw := range batch.Entries {
 		texts[i] = raw
 	}
 	outcomes, err := h.Store.Append(ctx, uuid.MustParse(in.Job), texts)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, h.failed(err)
 	}
 	out := &appendOut{}
 	out.Body.Results, out.Body.Now = []AppendResult{}, time.Now().UTC()
@@ -239,7 +279,7 @@ type peopleOut struct {
 func (h handlers) people(ctx context.Context, _ *struct{}) (*peopleOut, error) {
 	names, err := h.Store.Names(ctx)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, h.failed(err)
 	}
 	out := &peopleOut{}
 	out.Body.Names = names
@@ -255,7 +295,22 @@ type nameIn struct {
 
 func (h handlers) name(ctx context.Context, in *nameIn) (*struct{}, error) {
 	if err := h.Store.Name(ctx, uuid.MustParse(in.Person), in.Body.Name); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, h.failed(err)
 	}
 	return nil, nil
+}
+
+// register makes a door with the limits of its row.
+func register[In, Out any](api huma.API, op huma.Operation, handler func(context.Context, *In) (*Out, error)) {
+	op.MaxBodyBytes, op.BodyReadTimeout = limitsOf(op.Method, op.Path)
+	huma.Register(api, op, handler)
+}
+
+// failed says what went wrong inside: too much at once where time ran out, else nothing of it.
+func (h handlers) failed(err error) *Problem {
+	if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) {
+		h.Log.Warn("not answered in time", "error", err)
+		return problem(h.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
+	}
+	return problem(h.Log, http.StatusInternalServerError, err)
 }

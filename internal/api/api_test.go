@@ -48,7 +48,10 @@ func packed(t *testing.T, text string) []byte {
 func serve(t *testing.T, c api.Config) *httptest.Server {
 	t.Helper()
 	c.Table, c.Log = draw.Table(), slog.New(slog.DiscardHandler)
-	e, _ := api.New(c)
+	e, _, err := api.New(c)
+	if err != nil {
+		t.Fatal(err)
+	}
 	s := httptest.NewServer(e)
 	t.Cleanup(s.Close)
 	return s

@@ -1,8 +1,10 @@
 package api
 
 import (
+	"context"
 	"errors"
 	"io"
+	"net"
 	"net/http"
 	"reflect"
 	"strings"
@@ -16,6 +18,8 @@ import (
 const (
 	computePath = "/api/compute/"
 	mostCompute = 8 << 20
+
+	mostComputing = 4 // at once, those left behind with them
 )
 
 // registerCompute serves the table of operations and describes each in the OpenAPI
@@ -35,6 +39,10 @@ func registerCompute(e *echo.Echo, api huma.API, c Config) {
 	}
 	e.POST(computePath+":operation", func(ctx *echo.Context) error {
 		input, err := io.ReadAll(http.MaxBytesReader(ctx.Response(), ctx.Request().Body, mostCompute))
+		var late net.Error
+		if errors.As(err, &late) && late.Timeout() {
+			return problem(c.Log, http.StatusRequestTimeout)
+		}
 		var tooLarge *http.MaxBytesError
 		if errors.As(err, &tooLarge) {
 			return problem(c.Log, http.StatusRequestEntityTooLarge)
@@ -43,7 +51,10 @@ func registerCompute(e *echo.Echo, api huma.API, c Config) {
 			return problem(c.Log, http.StatusBadRequest, fault.At("body", "request.body_cut_off"))
 		}
 		name := ctx.Param("operation")
-		out, err := c.Table.Call(name, input)
+		out, err := c.compute(ctx.Request().Context(), name, input)
+		if errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded) {
+			return problem(c.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
+		}
 		if err != nil {
 			status := http.StatusUnprocessableEntity
 			if _, known := c.Table[name]; !known {
@@ -53,6 +64,33 @@ func registerCompute(e *echo.Echo, api huma.API, c Config) {
 		}
 		return ctx.JSONBlob(http.StatusOK, out)
 	})
+}
+
+// compute runs an operation until it is done, its time is over, or nobody waits any more. The core
+// asks no clock: what is left behind ends by itself, since every operation is bounded, and has
+// its place among the few until then.
+func (c Config) compute(ctx context.Context, name string, input []byte) ([]byte, error) {
+	type answer struct {
+		out []byte
+		err error
+	}
+	done := make(chan answer, 1)
+	select {
+	case c.running <- struct{}{}:
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+	go func() {
+		defer func() { <-c.running }()
+		out, err := c.Table.Call(name, input)
+		done <- answer{out, err}
+	}()
+	select {
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	case a := <-done:
+		return a.out, a.err
+	}
 }
 
 // newRegistry names schemas under a prefix; a list in them is never null.

@@ -40,7 +40,16 @@ type paperOut struct {
 	ContentType string `header:"Content-Type"`
 	Disposition string `header:"Content-Disposition"`
 	Caching     string `header:"Cache-Control"`
+	Policy      string `header:"Content-Security-Policy"`
 	Body        []byte
+}
+
+// policyOf is what a file of ours may do where it is opened.
+func policyOf(kind string) string {
+	if kind == "application/pdf" {
+		return paperPolicy
+	}
+	return dataPolicy
 }
 
 func paper(kind, disposition, name string, body []byte) *paperOut {
@@ -54,7 +63,7 @@ func paper(kind, disposition, name string, body []byte) *paperOut {
 		return r
 	}, strings.ToLower(name))
 	ending := kind[strings.LastIndex(kind, "/")+1:]
-	return &paperOut{ContentType: kind, Disposition: disposition + `; filename="` + safe + "." + ending + `"`, Caching: "no-store", Body: body}
+	return &paperOut{ContentType: kind, Disposition: disposition + `; filename="` + safe + "." + ending + `"`, Caching: "no-store", Policy: policyOf(kind), Body: body}
 }
 
 type dossierIn struct {
@@ -67,25 +76,30 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 	if err != nil {
 		return nil, err
 	}
-	texts := make([][]byte, len(kept))
-	for i, k := range kept {
-		texts[i] = k.Bytes
-	}
-	entries := logbook.ReadAll(texts)
 	b := dossier.Book{Names: names, At: time.Now().UTC().Truncate(time.Second)}
-	for i, e := range entries {
-		if e.AreaID == in.Area {
+	var texts [][]byte
+	var aside []logbook.Deviation
+	for _, k := range kept {
+		if k.AreaID == in.Area {
 			b.Entries++
-			b.Hash, b.Last = hex.EncodeToString(kept[i].Hash), kept[i].ReceivedAt
+			b.Hash, b.Last = hex.EncodeToString(k.Hash), k.ReceivedAt
+			if k.Aside != "" {
+				aside = append(aside, logbook.Deviation{Entry: k.ID, Key: "deviation.set_aside", At: k.ReceivedAt.Format(time.RFC3339), Args: map[string]any{"seq": k.Seq, "why": k.Aside}})
+			}
+		}
+		if k.Aside == "" {
+			texts = append(texts, k.Bytes)
 		}
 	}
+	entries := logbook.ReadAll(texts)
 	if b.Entries == 0 {
 		return nil, problem(h.Log, http.StatusNotFound, fault.At("area", "request.nothing_there"))
 	}
 	job := logbook.OwnBook(entries)
 	b.Look, b.Zone = logbook.FoldArea(in.Area, entries, job).At(b.At), job.TimeZone
+	b.Look.Deviations = append(b.Look.Deviations, aside...)
 	if b.Photos, err = h.photosOf(ctx, in.Job, b.Look.History); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, h.failed(err)
 	}
 	var pdf bytes.Buffer
 	if err := dossier.Write(&pdf, b); err != nil {
@@ -122,45 +136,62 @@ func (h handlers) photosOf(ctx context.Context, job string, history *logbook.His
 		if err != nil {
 			continue // an id of another shape names no picture
 		}
-		jpeg, err := h.Store.Photo(ctx, uuid.MustParse(job), id)
+		kept, err := h.Store.Photo(ctx, uuid.MustParse(job), id)
 		if err != nil {
 			return nil, err
 		}
-		if sum := sha256.Sum256(jpeg); jpeg != nil && hex.EncodeToString(sum[:]) == photo.Hash {
-			photos[photo.ID] = jpeg
+		if kept == nil {
+			continue
+		}
+		if sum := sha256.Sum256(kept.Bytes); hex.EncodeToString(sum[:]) == photo.Hash {
+			photos[photo.ID] = kept.Bytes
 		}
 	}
 	return photos, nil
 }
 
-func (h handlers) bundle(ctx context.Context, in *JobPath) (*paperOut, error) {
-	kept, names, err := h.book(ctx, in.Job)
+// bundle streams a job: what is held of it at a time is an entry or a photo.
+func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse, error) {
+	job := uuid.MustParse(in.Job)
+	there, _, err := h.Store.Since(ctx, job, 0, 1)
 	if err != nil {
-		return nil, err
+		return nil, h.failed(err)
 	}
-	var text bytes.Buffer
-	photos, err := h.Store.Photos(ctx, uuid.MustParse(in.Job))
-	if err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+	if len(there) == 0 {
+		return nil, problem(h.Log, http.StatusNotFound)
 	}
-	if err := exchange.Pack(in.Job, kept, names, photos).Write(&text); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
-	}
-	return paper("application/json", "attachment", "bundle-"+in.Job, text.Bytes()), nil
+	return &huma.StreamResponse{Body: func(c huma.Context) {
+		named := paper(ofJSON, "attachment", "bundle-"+in.Job, nil)
+		c.SetHeader("Content-Type", named.ContentType)
+		c.SetHeader("Content-Disposition", named.Disposition)
+		if err := exchange.Write(ctx, c.BodyWriter(), job, h.Store); err != nil {
+			h.Log.Warn("a bundle broke off", "job", in.Job, "error", err)
+			panic(http.ErrAbortHandler) // so that who reads it sees that it broke off
+		}
+	}}, nil
 }
 
-// book reads all entries of a job, with the names of people; a job without any is not there.
+// book reads all entries of a job, with the names of people; a job without any is not there, nor
+// is one that was set aside.
 func (h handlers) book(ctx context.Context, job string) ([]store.Kept, map[string]string, error) {
-	kept, err := h.Store.All(ctx, uuid.MustParse(job))
+	id := uuid.MustParse(job)
+	aside, err := h.Store.QuarantineOf(ctx, id)
 	if err != nil {
-		return nil, nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, nil, h.failed(err)
+	}
+	if len(aside) > 0 && aside[0].Seq == 0 {
+		return nil, nil, problem(h.Log, http.StatusGone, fault.At("job", "job.set_aside", "why", aside[0].Why))
+	}
+	kept, err := h.Store.All(ctx, id)
+	if err != nil {
+		return nil, nil, h.failed(err)
 	}
 	if len(kept) == 0 {
 		return nil, nil, problem(h.Log, http.StatusNotFound)
 	}
 	names, err := h.Store.Names(ctx)
 	if err != nil {
-		return nil, nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, nil, h.failed(err)
 	}
 	return kept, names, nil
 }

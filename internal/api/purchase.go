@@ -38,7 +38,7 @@ func (h handlers) registerPurchase(api huma.API) {
 			Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{purchaseKinds[ending].media: {}}}},
 		}, func(ctx context.Context, in *purchaseIn) (*paperOut, error) { return h.purchase(ctx, in, ending) })
 	}
-	huma.Register(api, huma.Operation{
+	register(api, huma.Operation{
 		OperationID: "make-estimate", Method: http.MethodPost, Path: "/api/jobs/{job}/estimate.pdf", Summary: "Estimate for the client as PDF",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
 	}, h.estimate)
@@ -51,18 +51,27 @@ type purchaseIn struct {
 
 // textsOf are a job's entries as the core takes them.
 func textsOf(kept []store.Kept) []json.RawMessage {
-	texts := make([]json.RawMessage, len(kept))
-	for i, k := range kept {
-		texts[i] = k.Bytes
+	var texts []json.RawMessage
+	for _, k := range kept {
+		switch {
+		case k.Aside != "":
+		case json.Valid(k.Bytes):
+			texts = append(texts, k.Bytes)
+		default: // carried as a text
+			quoted, _ := json.Marshal(string(k.Bytes))
+			texts = append(texts, quoted)
+		}
 	}
 	return texts
 }
 
 // jobName is the name of a job by its entries.
 func jobName(kept []store.Kept) string {
-	texts := make([][]byte, len(kept))
-	for i, k := range kept {
-		texts[i] = k.Bytes
+	var texts [][]byte
+	for _, k := range kept {
+		if k.AreaID == "" && k.Aside == "" {
+			texts = append(texts, k.Bytes)
+		}
 	}
 	return logbook.OwnBook(logbook.ReadAll(texts)).Name
 }

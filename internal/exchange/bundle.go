@@ -1,24 +1,19 @@
 // Package exchange holds what leaves the house and comes back: the bundle of a job.
 //
 // A bundle is one JSON document with every entry's exact text, in order of arrival, with
-// the number, time and hash the server gave it. Whoever has it can recompute the chain.
+// the number, time and hash the server gave it. Whoever has it can recompute the chain. It is
+// written and read a line at a time, since a job with its photos may be larger than a machine
+// has memory.
 package exchange
 
 import (
-	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
-	"encoding/json"
 	"fmt"
-	"io"
-	"maps"
-	"regexp"
-	"slices"
+	"hash"
 	"time"
+	"unicode/utf8"
 
-	"dusha/core/fault"
-	"dusha/core/logbook"
-	"dusha/core/strict"
 	"dusha/internal/store"
 )
 
@@ -28,15 +23,23 @@ const (
 	Version = 1
 )
 
-// Bundle is a job with all its entries.
+// Bundle is the shape of the document; its members stand in this order.
 type Bundle struct {
-	Format  string            `json:"format"`
-	Version int               `json:"version"`
-	Job     string            `json:"job"`
-	Entries []Line            `json:"entries"`
-	People  map[string]string `json:"people"`           // names by id; not part of any hash
-	Photos  map[string][]byte `json:"photos,omitempty"` // JPEG, PNG or PDF by id
-	Sum     string            `json:"sum"`              // SHA-256 over what the chain does not cover, hex
+	Format     string            `json:"format"`
+	Version    int               `json:"version"`
+	Job        string            `json:"job"`
+	Quarantine []Aside           `json:"quarantine,omitempty"` // what was set aside
+	Entries    []Line            `json:"entries"`
+	People     map[string]string `json:"people"`           // names by id; not part of any hash
+	Photos     map[string][]byte `json:"photos,omitempty"` // JPEG, PNG or PDF by id
+	Sum        string            `json:"sum"`              // SHA-256 over what the chain does not cover, hex
+}
+
+// Aside is an entry or, with number 0, the whole job that was set aside for everyone.
+type Aside struct {
+	Seq uint64    `json:"seq"`
+	Why string    `json:"why"`
+	At  time.Time `json:"at"`
 }
 
 // Line is an entry as it was kept. Hash is SHA-256 of the hash before it in its book (the
@@ -44,100 +47,52 @@ type Bundle struct {
 type Line struct {
 	Seq        uint64    `json:"seq"`
 	ReceivedAt time.Time `json:"receivedAt"`
-	Hash       string    `json:"hash"` // hex
-	Text       string    `json:"text"` // exact bytes as received
+	Hash       string    `json:"hash"`            // hex
+	Text       string    `json:"text,omitempty"`  // exact bytes as received
+	Bytes      []byte    `json:"bytes,omitempty"` // the same, where they are no UTF-8
 }
 
-// Pack makes the bundle of a job; names are those of the people who appear in it, photos the
-// pictures that are kept beside it.
-func Pack(job string, kept []store.Kept, names map[string]string, photos map[string][]byte) Bundle {
-	b := Bundle{Format: Format, Version: Version, Job: job, Entries: []Line{}, People: map[string]string{}, Photos: photos}
-	for _, k := range kept {
-		b.Entries = append(b.Entries, Line{k.Seq, k.ReceivedAt.UTC(), hex.EncodeToString(k.Hash), string(k.Bytes)})
+func lineOf(k store.Kept) Line {
+	line := Line{Seq: k.Seq, ReceivedAt: k.ReceivedAt.UTC(), Hash: hex.EncodeToString(k.Hash)}
+	if utf8.Valid(k.Bytes) {
+		line.Text = string(k.Bytes)
+	} else {
+		line.Bytes = k.Bytes
 	}
-	for id, name := range names {
-		if name != "" && slices.ContainsFunc(kept, func(k store.Kept) bool { return bytes.Contains(k.Bytes, []byte(id)) }) {
-			b.People[id] = name
-		}
-	}
-	b.Sum = b.sum()
-	return b
+	return line
 }
 
-// sum covers numbers, times of arrival, hashes, names and photos, one a line.
-func (b Bundle) sum() string {
-	h := sha256.New()
-	fmt.Fprintf(h, "%s %d %s\n", b.Format, b.Version, b.Job)
-	for _, line := range b.Entries {
-		fmt.Fprintf(h, "%d %s %s\n", line.Seq, line.ReceivedAt.UTC().Format(time.RFC3339Nano), line.Hash)
+// text is the entry's exact bytes.
+func (l Line) text() []byte {
+	if len(l.Bytes) > 0 {
+		return l.Bytes
 	}
-	for _, id := range slices.Sorted(maps.Keys(b.People)) {
-		fmt.Fprintf(h, "%s %s\n", id, b.People[id])
-	}
-	for _, id := range slices.Sorted(maps.Keys(b.Photos)) {
-		fmt.Fprintf(h, "%s %x\n", id, sha256.Sum256(b.Photos[id]))
-	}
-	return hex.EncodeToString(h.Sum(nil))
+	return []byte(l.Text)
 }
 
-// Write writes the bundle, one entry a line, so that it can be read and compared.
-func (b Bundle) Write(w io.Writer) error {
-	encoder := json.NewEncoder(w)
-	encoder.SetEscapeHTML(false)
-	encoder.SetIndent("", " ")
-	return encoder.Encode(b)
+// sum covers what the chain does not: numbers, times of arrival, hashes, what is set aside,
+// names and photos, one a line.
+type sum struct{ hash.Hash }
+
+func newSum(job string) sum {
+	s := sum{sha256.New()}
+	fmt.Fprintf(s, "%s %d %s\n", Format, Version, job)
+	return s
 }
 
-// Read reads a bundle and refuses what is none, naming the entry where it can. It does not
-// check the chain.
-func Read(r io.Reader) (Bundle, error) {
-	text, err := io.ReadAll(r)
-	if err != nil {
-		return Bundle{}, err
-	}
-	var outer struct {
-		Bundle
-		Entries []json.RawMessage `json:"entries"`
-	}
-	if err := strict.Decode("bundle", text, &outer); err != nil {
-		return Bundle{}, near(text, err)
-	}
-	b := outer.Bundle
-	if b.Format != Format {
-		return b, fault.At("format", "bundle.other_format", "typed", b.Format)
-	}
-	if b.Version != Version {
-		return b, fault.At("version", "bundle.other_version", "typed", b.Version)
-	}
-	b.Entries = make([]Line, len(outer.Entries))
-	for i, raw := range outer.Entries {
-		if err := strict.Decode(fmt.Sprintf("entries.%d", i+1), raw, &b.Entries[i]); err != nil {
-			return b, &Break{Seq: uint64(i + 1), Why: "shape", Detail: err.Error()}
-		}
-	}
-	return b, nil
+func (s sum) aside(a Aside) {
+	fmt.Fprintf(s, "aside %d %s %s\n", a.Seq, stamp(a.At), a.Why)
 }
 
-// near names the entry in which a bundle's text breaks off or is no JSON any more.
-func near(text []byte, err error) error {
-	for _, f := range fault.Of(err) {
-		offset, is := f.Args["offset"].(int64)
-		if !is || offset > int64(len(text)) {
-			continue
-		}
-		if n := bytes.Count(text[:offset], []byte(`"seq":`)); n > 0 {
-			return &Break{Seq: uint64(n), Why: "shape", Detail: err.Error()}
-		}
-	}
-	return err
-}
+func (s sum) line(l Line) { fmt.Fprintf(s, "%d %s %s\n", l.Seq, stamp(l.ReceivedAt), l.Hash) }
 
-// Plain tells whether a text is written as Write writes the bundle read from it: if not, its
-// layout was changed, or what says nothing.
-func (b Bundle) Plain(text []byte) bool {
-	var again bytes.Buffer
-	return b.Write(&again) == nil && bytes.Equal(again.Bytes(), text)
-}
+func (s sum) person(id, name string) { fmt.Fprintf(s, "%s %s\n", id, name) }
+
+func (s sum) photo(id string, file []byte) { fmt.Fprintf(s, "%s %x\n", id, sha256.Sum256(file)) }
+
+func (s sum) String() string { return hex.EncodeToString(s.Sum(nil)) }
+
+func stamp(at time.Time) string { return at.UTC().Format(time.RFC3339Nano) }
 
 // Break is the first place where a bundle is not what was kept.
 type Break struct {
@@ -158,7 +113,7 @@ func (b *Break) Error() string {
 		"number": "its number does not follow on: an entry is missing or was moved",
 		"hash":   "its hash cannot be read",
 		"job":    "it belongs to another job",
-		"sum":    "a number, a time of arrival, a name, a photo or the sum itself was changed; every entry's text is as it was kept",
+		"sum":    "a number, a time of arrival, a name, a photo, what is set aside or the sum itself was changed; every entry's text is as it was kept",
 		"last":   "the last hash is not the one asked for: entries are missing at the end, or it is another book",
 	}
 	if b.Seq == 0 {
@@ -168,57 +123,4 @@ func (b *Break) Error() string {
 		return fmt.Sprintf("entry %d: %s", b.Seq, reasons[b.Why])
 	}
 	return fmt.Sprintf("entry %d (%s, %s, id %s): %s", b.Seq, b.Kind, b.At, b.ID, reasons[b.Why])
-}
-
-var digest = regexp.MustCompile(`^[0-9a-f]{64}$`)
-
-// Heads are the last hashes of a job's books: of its own under "", of each area under its id.
-type Heads map[string]string
-
-// Verify recomputes the chain of every book and gives the last hashes, or the first entry
-// that was changed. What is asked for as last must be among them; nil asks for nothing.
-func (b Bundle) Verify(last []string) (Heads, error) {
-	heads := Heads{}
-	for i, line := range b.Entries {
-		e, err := logbook.Parse([]byte(line.Text))
-		broken := &Break{Seq: line.Seq, ID: e.ID, Kind: e.Kind, At: e.At}
-		before, _ := hex.DecodeString(heads[e.AreaID])
-		hash := sha256.Sum256(append(before, line.Text...))
-		switch {
-		case line.Seq != uint64(i+1):
-			broken.Why = "number"
-		case !digest.MatchString(line.Hash):
-			broken.Why = "hash"
-		case err != nil || line.Hash != hex.EncodeToString(hash[:]):
-			broken.Why = "text"
-		case e.JobID != b.Job:
-			broken.Why = "job"
-		default:
-			heads[e.AreaID] = line.Hash
-			continue
-		}
-		return nil, broken
-	}
-	if b.sum() != b.Sum {
-		return nil, &Break{Why: "sum"}
-	}
-	for _, want := range last {
-		if !slices.Contains(slices.Collect(maps.Values(heads)), want) {
-			return nil, &Break{Why: "last"}
-		}
-	}
-	return heads, nil
-}
-
-// Kept gives the entries as the store takes them.
-func (b Bundle) Kept() ([]store.Kept, error) {
-	kept := make([]store.Kept, len(b.Entries))
-	for i, line := range b.Entries {
-		hash, err := hex.DecodeString(line.Hash)
-		if err != nil {
-			return nil, &Break{Seq: line.Seq, Why: "hash"}
-		}
-		kept[i] = store.Kept{Seq: line.Seq, ReceivedAt: line.ReceivedAt, Hash: hash, Bytes: []byte(line.Text)}
-	}
-	return kept, nil
 }

@@ -1,5 +1,6 @@
-// Package mariadb starts and stops a private MariaDB on loopback, for the demo and the
-// tests. Real work brings its own server.
+// Package mariadb starts and stops a private MariaDB for the demo and the tests. It listens on
+// a socket in its own folder alone, which nobody else may enter: no port, no password. Real
+// work brings its own server.
 package mariadb
 
 import (
@@ -7,7 +8,6 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
-	"net"
 	"os"
 	"os/exec"
 	"os/user"
@@ -22,9 +22,8 @@ import (
 
 // Server is a running private database.
 type Server struct {
-	DSN  string // of the database "dusha"
-	Port int
-	PID  int
+	DSN string // of the database "dusha"
+	PID int
 
 	lock   *os.File
 	exited chan error
@@ -33,19 +32,19 @@ type Server struct {
 
 const (
 	database    = "dusha"
-	portTries   = 3
+	ownerOnly   = 0o700
 	readyWithin = 30 * time.Second
 	stopWithin  = 15 * time.Second
 )
 
-// Start makes the folder's database if it is not there, starts it on a free port of
-// loopback, and waits until it answers. Only one process may use a folder.
+// Start makes the folder's database if it is not there, starts it, and waits until it answers.
+// Only one process may use a folder.
 func Start(ctx context.Context, folder string) (*Server, error) {
 	folder, err := filepath.Abs(folder)
 	if err != nil {
 		return nil, err
 	}
-	if err := os.MkdirAll(folder, 0o755); err != nil {
+	if err := os.MkdirAll(folder, ownerOnly); err != nil {
 		return nil, err
 	}
 	lock, err := takeLock(filepath.Join(folder, "lock"))
@@ -54,7 +53,7 @@ func Start(ctx context.Context, folder string) (*Server, error) {
 	}
 	data := filepath.Join(folder, "data")
 	// A temporary folder of its own: servers clear theirs of each other's tables.
-	if err := os.MkdirAll(tempFolder(folder), 0o755); err != nil {
+	if err := os.MkdirAll(tempFolder(folder), ownerOnly); err != nil {
 		lock.Close()
 		return nil, err
 	}
@@ -64,15 +63,17 @@ func Start(ctx context.Context, folder string) (*Server, error) {
 			return nil, err
 		}
 	}
-	for range portTries {
-		var s *Server
-		if s, err = run(ctx, folder, data); err == nil {
-			s.lock = lock
-			return s, nil
-		}
+	if err := os.Chmod(tempFolder(folder), ownerOnly); err != nil { // the socket lies there
+		lock.Close()
+		return nil, err
 	}
-	lock.Close()
-	return nil, err
+	s, err := run(ctx, folder, data)
+	if err != nil {
+		lock.Close()
+		return nil, err
+	}
+	s.lock = lock
+	return s, nil
 }
 
 func takeLock(path string) (*os.File, error) {
@@ -108,27 +109,14 @@ func program(name string) string {
 	return name
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return 0, err
-	}
-	defer l.Close()
-	return l.Addr().(*net.TCPAddr).Port, nil
-}
-
 func run(ctx context.Context, folder, data string) (*Server, error) {
-	port, err := freePort()
-	if err != nil {
-		return nil, err
-	}
 	log := filepath.Join(folder, "error.log")
 	socket, release, err := socketPath(folder)
 	if err != nil {
 		return nil, err
 	}
 	args := []string{
-		"--no-defaults", "--datadir=" + data, "--bind-address=127.0.0.1", fmt.Sprintf("--port=%d", port),
+		"--no-defaults", "--datadir=" + data, "--skip-networking", "--max-allowed-packet=64M",
 		"--socket=" + socket, "--tmpdir=" + tempFolder(folder), "--pid-file=" + filepath.Join(folder, "pid"), "--log-error=" + log,
 		"--character-set-server=utf8mb4", "--collation-server=utf8mb4_unicode_ci", "--default-time-zone=+00:00",
 		"--skip-name-resolve", "--performance-schema=OFF", "--innodb-flush-log-at-trx-commit=1", "--innodb-log-file-size=16M",
@@ -140,7 +128,7 @@ func run(ctx context.Context, folder, data string) (*Server, error) {
 	cmd := exec.Command(program("mariadbd"), args...)
 	// Its own group, so that Ctrl-C stops us first; and it ends when we are killed.
 	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGTERM}
-	s := &Server{Port: port, exited: make(chan error, 1)}
+	s := &Server{exited: make(chan error, 1)}
 	started := make(chan error)
 	go func() {
 		runtime.LockOSThread() // the death signal follows the thread that started the process
@@ -158,8 +146,8 @@ func run(ctx context.Context, folder, data string) (*Server, error) {
 	}
 	s.PID = cmd.Process.Pid
 	s.stop = func() { _ = cmd.Process.Signal(syscall.SIGTERM) }
-	s.DSN = dsn(port, database)
-	if err := s.waitReady(ctx); err != nil {
+	s.DSN = dsn(socket, database)
+	if err := s.waitReady(ctx, socket); err != nil {
 		s.stop()
 		return nil, fmt.Errorf("%w\n%s", err, tail(log))
 	}
@@ -178,14 +166,14 @@ func socketPath(folder string) (path string, release func(), err error) {
 	return filepath.Join(short, "s"), func() { os.RemoveAll(short) }, err
 }
 
-func dsn(port int, name string) string {
-	return fmt.Sprintf("root@tcp(127.0.0.1:%d)/%s?parseTime=true&loc=UTC&time_zone=%%27%%2B00%%3A00%%27&interpolateParams=true&collation=utf8mb4_unicode_ci", port, name)
+func dsn(socket, name string) string {
+	return fmt.Sprintf("root@unix(%s)/%s?parseTime=true&loc=UTC&time_zone=%%27%%2B00%%3A00%%27&interpolateParams=true&collation=utf8mb4_unicode_ci", socket, name)
 }
 
 // waitReady pings until the server answers and makes the database; a server that has
 // exited is not waited for.
-func (s *Server) waitReady(ctx context.Context) error {
-	db, err := sql.Open("mysql", dsn(s.Port, ""))
+func (s *Server) waitReady(ctx context.Context, socket string) error {
+	db, err := sql.Open("mysql", dsn(socket, ""))
 	if err != nil {
 		return err
 	}

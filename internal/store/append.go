@@ -31,12 +31,16 @@ func (s *Store) Append(ctx context.Context, jobID uuid.UUID, texts [][]byte) ([]
 	if len(fresh) == 0 {
 		return outcomes, nil
 	}
-	if err := s.db.WithContext(ctx).Exec("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id", jobID, s.company).Error; err != nil {
-		return nil, err
-	}
 	err := s.transaction(ctx, func(tx *gorm.DB) error { return s.append(tx, jobID, fresh, outcomes) })
+	if errors.Is(err, errNothingNew) {
+		err = nil
+	}
 	return outcomes, err
 }
+
+// errNothingNew takes a transaction back that kept nothing: no job is made by entries that were
+// all refused.
+var errNothingNew = errors.New("nothing new")
 
 // read checks the shape of each text; fresh are the entries to be kept, by place.
 func (s *Store) read(jobID uuid.UUID, texts [][]byte) (outcomes []Outcome, fresh map[int]logbook.Entry) {
@@ -55,7 +59,11 @@ func (s *Store) read(jobID uuid.UUID, texts [][]byte) (outcomes []Outcome, fresh
 }
 
 func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry, outcomes []Outcome) error {
-	var locked job // first statement: what is read after it is what stands
+	// First the job's row is made or locked: what is read after it is what stands.
+	if err := tx.Exec("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id", jobID, s.company).Error; err != nil {
+		return err
+	}
+	var locked job
 	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? AND company_id = ?", jobID, s.company).Take(&locked).Error; err != nil {
 		return err
 	}
@@ -72,7 +80,8 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry
 		outcomes[i] = Outcome{ID: e.ID}
 		if found, is := known[e.ID]; is {
 			if found.JobID == jobID && bytes.Equal(found.Bytes, e.Bytes()) {
-				outcomes[i].Kept = &Kept{found.Seq, found.ReceivedAt, found.Hash, found.Bytes}
+				kept := found.kept()
+				outcomes[i].Kept = &kept
 			} else {
 				outcomes[i].Conflict = true
 			}
@@ -87,7 +96,11 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry
 			return err
 		}
 		known[e.ID] = row
-		outcomes[i].New, outcomes[i].Kept = true, &Kept{row.Seq, row.ReceivedAt, row.Hash, row.Bytes}
+		kept := row.kept()
+		outcomes[i].New, outcomes[i].Kept = true, &kept
+	}
+	if len(c.rows) == 0 {
+		return errNothingNew
 	}
 	return c.save()
 }
@@ -159,13 +172,31 @@ func (c *chain) area(id uuid.UUID) (*area, error) {
 	return a, nil
 }
 
-const insertAtOnce = 200
+// One statement holds so many entries and, with every character written as two, stays well
+// under the smallest packet a database may have.
+const (
+	insertAtOnce = 200
+	insertBytes  = 2 << 20
+)
+
+// flush writes the rows that wait, a statement at a time.
+func (c *chain) flush() error {
+	for len(c.rows) > 0 {
+		n, size := 0, 0
+		for n < len(c.rows) && n < insertAtOnce && (n == 0 || size+len(c.rows[n].Bytes) <= insertBytes) {
+			size += len(c.rows[n].Bytes)
+			n++
+		}
+		if err := c.tx.Create(c.rows[:n]).Error; err != nil {
+			return err
+		}
+		c.rows = c.rows[n:]
+	}
+	return nil
+}
 
 func (c *chain) save() error {
-	if len(c.rows) == 0 {
-		return nil
-	}
-	if err := c.tx.CreateInBatches(c.rows, insertAtOnce).Error; err != nil {
+	if err := c.flush(); err != nil {
 		return err
 	}
 	for _, a := range c.areas {

@@ -3,11 +3,8 @@ package store
 import (
 	"bytes"
 	"context"
-	"crypto/sha256"
 	"errors"
 	"fmt"
-	"maps"
-	"slices"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
@@ -17,30 +14,18 @@ import (
 	"dusha/core/logbook"
 )
 
-// All gives every entry of a job, in order of arrival.
-func (s *Store) All(ctx context.Context, jobID uuid.UUID) ([]Kept, error) {
-	const atOnce = 5000
-	var all []Kept
-	for {
-		var after uint64
-		if len(all) > 0 {
-			after = all[len(all)-1].Seq
-		}
-		more, err := s.Since(ctx, jobID, after, atOnce)
-		if err != nil {
-			return nil, err
-		}
-		if all = append(all, more...); len(more) < atOnce {
-			return all, nil
-		}
-	}
+// Import takes in a job that is read from elsewhere, entry by entry, and keeps all of it or
+// nothing.
+type Import struct {
+	s       *Store
+	tx      *gorm.DB
+	chain   chain
+	waiting int // bytes of rows not written yet
 }
 
-// Import keeps a whole job with the numbers, times and hashes it came with, and its photos, in
-// one transaction. A job that is already there, or a hash that comes out otherwise, is refused,
-// and nothing is kept.
-func (s *Store) Import(ctx context.Context, jobID uuid.UUID, kept []Kept, photos map[string][]byte) error {
-	return s.transaction(ctx, func(tx *gorm.DB) error {
+// Import begins a job that is not there, hands it to the work, and commits what that took in.
+func (s *Store) Import(ctx context.Context, jobID uuid.UUID, work func(*Import) error) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		made := tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&job{ID: jobID, CompanyID: s.company})
 		if made.Error != nil {
 			return made.Error
@@ -48,34 +33,72 @@ func (s *Store) Import(ctx context.Context, jobID uuid.UUID, kept []Kept, photos
 		if made.RowsAffected == 0 {
 			return fault.At("job", "bundle.job_is_there", "job", jobID.String())
 		}
-		c := chain{tx: tx, job: &job{ID: jobID, CompanyID: s.company}, areas: map[uuid.UUID]*area{}}
-		for _, k := range kept {
-			e, err := logbook.Parse(k.Bytes)
-			if err != nil {
-				return fmt.Errorf("entry %d: %w", k.Seq, err)
-			}
-			c.received = k.ReceivedAt
-			row, err := c.add(e)
-			if errors.Is(err, gorm.ErrRecordNotFound) {
-				return fault.At("areaId", "entry.area_of_other_job")
-			}
-			if err != nil {
-				return err
-			}
-			if row.Seq != k.Seq || !bytes.Equal(row.Hash, k.Hash) {
-				return fault.At("hash", "bundle.other_hash", "seq", k.Seq)
-			}
+		in := &Import{s: s, tx: tx, chain: chain{tx: tx, job: &job{ID: jobID, CompanyID: s.company}, areas: map[uuid.UUID]*area{}}}
+		if err := work(in); err != nil {
+			return err
 		}
-		for _, name := range slices.Sorted(maps.Keys(photos)) {
-			id, err := uuid.Parse(name)
-			if err != nil {
-				return fault.At("photos", "entry.not_an_id", "typed", name)
-			}
-			hash := sha256.Sum256(photos[name])
-			if err := tx.Create(&photo{ID: id, CompanyID: s.company, JobID: jobID, Hash: hash[:], ReceivedAt: s.now(), Bytes: photos[name]}).Error; err != nil {
-				return err
-			}
+		if in.chain.job.LastSeq == 0 {
+			return fault.At("entries", "list.empty")
 		}
-		return c.save()
+		return in.chain.save()
 	})
+}
+
+// Entry keeps an entry with the number, time and hash it came with; a hash that comes out
+// otherwise is refused. The same reader reads it as at every door, but for what was set aside
+// where it comes from.
+func (in *Import) Entry(k Kept) error {
+	e, err := logbook.Parse(k.Bytes)
+	if err != nil && k.Aside != "" {
+		e, err = logbook.ReadKept(k.Bytes), nil
+		if _, bad := uuid.Parse(e.ID); bad != nil || e.By == "" {
+			return fault.At("id", "bundle.aside_without_id", "seq", k.Seq)
+		}
+	}
+	if err != nil {
+		return fmt.Errorf("entry %d: %w", k.Seq, err)
+	}
+	in.chain.received = k.ReceivedAt
+	row, err := in.chain.add(e)
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return fault.At("areaId", "entry.area_of_other_job")
+	}
+	if err != nil {
+		return err
+	}
+	if row.Seq != k.Seq || !bytes.Equal(row.Hash, k.Hash) {
+		return fault.At("hash", "bundle.other_hash", "seq", k.Seq)
+	}
+	if in.waiting += len(k.Bytes); in.waiting > insertBytes || len(in.chain.rows) >= insertAtOnce {
+		in.waiting = 0
+		return in.chain.flush()
+	}
+	return nil
+}
+
+// Aside keeps that something of the job was set aside where it comes from.
+func (in *Import) Aside(q Quarantined) error {
+	return in.tx.Create(&quarantine{CompanyID: in.s.company, JobID: in.chain.job.ID, Seq: q.Seq, Why: q.Why, At: q.At}).Error
+}
+
+// Photo keeps a picture or a paper, checked like one that is delivered.
+func (in *Import) Photo(id uuid.UUID, file []byte) error {
+	if err := in.s.keepPhoto(in.tx, in.chain.job.ID, id, file); err != nil {
+		return fmt.Errorf("photo %s: %w", id, err)
+	}
+	return nil
+}
+
+// Names keeps the names of people who are not known here; a name that is kept or was blanked
+// here stays as it is.
+func (in *Import) Names(names map[uuid.UUID]string) error {
+	const atOnce = 500
+	var rows []person
+	for id, name := range names {
+		rows = append(rows, person{ID: id, CompanyID: in.s.company, Name: name})
+	}
+	if len(rows) == 0 {
+		return nil
+	}
+	return in.tx.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, atOnce).Error
 }

@@ -7,24 +7,18 @@ package store
 
 import (
 	"context"
-	"database/sql"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"log/slog"
+	"math/rand/v2"
 	"time"
 
 	mysqldriver "github.com/go-sql-driver/mysql"
 	"github.com/google/uuid"
-	"github.com/pressly/goose/v3"
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // House is the one company there is until there are accounts.
 var House = uuid.MustParse("01900000-0000-7000-8000-000000000001")
@@ -36,8 +30,12 @@ type Store struct {
 	now     func() time.Time
 }
 
-// Open connects; the database must be MariaDB 10.11 or newer.
+// Open connects, and refuses a database that is not set up as this program needs it: see
+// check.
 func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
+	if err := checkName(dsn); err != nil {
+		return nil, err
+	}
 	db, err := gorm.Open(mysql.Open(dsn), &gorm.Config{
 		SkipDefaultTransaction: true,
 		NowFunc:                func() time.Time { return time.Now().UTC() },
@@ -53,10 +51,12 @@ func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
 		return nil, err
 	}
 	pool.SetMaxOpenConns(16)
-	if err := pool.PingContext(ctx); err != nil {
-		return nil, fmt.Errorf("open the database: %w", err)
+	pool.SetConnMaxIdleTime(time.Minute)
+	s := &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }}
+	if err := s.check(ctx); err != nil {
+		return nil, errors.Join(err, pool.Close())
 	}
-	return &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }}, nil
+	return s, nil
 }
 
 // Close gives the connections back.
@@ -77,89 +77,159 @@ func (s *Store) Ping(ctx context.Context) error {
 	return pool.PingContext(ctx)
 }
 
-// Migrate brings the schema to this program's version.
-func Migrate(ctx context.Context, dsn string) error {
-	db, err := sql.Open("mysql", dsn)
-	if err != nil {
-		return err
-	}
-	defer db.Close()
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	provider, err := goose.NewProvider(goose.DialectMySQL, db, files)
-	if err != nil {
-		return err
-	}
-	_, err = provider.Up(ctx)
-	return err
-}
-
 // ours limits a query to the rows of the company.
 func (s *Store) ours(ctx context.Context) *gorm.DB {
 	return s.db.WithContext(ctx).Where("company_id = ?", s.company)
 }
 
-// transactionTries is how often a transaction that lost a deadlock is run again whole.
-const transactionTries = 5
-
-func (s *Store) transaction(ctx context.Context, work func(tx *gorm.DB) error) error {
-	var err error
-	for range transactionTries {
-		err = s.db.WithContext(ctx).Transaction(work)
-		var broken *mysqldriver.MySQLError
-		if !errors.As(err, &broken) || broken.Number != deadlock && broken.Number != lockTimeout {
-			return err
-		}
-	}
-	return err
-}
-
-// Numbers of MariaDB's errors after which a transaction may be run again.
+// A transaction that lost a race is run again whole, each time after a longer pause of chance,
+// so that the same two do not meet again.
 const (
-	deadlock    = 1213
-	lockTimeout = 1205
+	transactionTries = 10
+	longestPause     = 20 * time.Millisecond // after the first try; it doubles
 )
 
-// JobLine is a job with the number of its last entry.
-type JobLine struct {
-	ID      string
-	LastSeq uint64
+func (s *Store) transaction(ctx context.Context, work func(tx *gorm.DB) error) error {
+	for try := 0; ; try++ {
+		err := s.db.WithContext(ctx).Transaction(work)
+		if !lostRace(err) || try == transactionTries-1 {
+			return err
+		}
+		pause := time.Duration(rand.Int64N(int64(longestPause) << min(try, 5)))
+		select {
+		case <-ctx.Done():
+			return ctx.Err()
+		case <-time.After(pause):
+		}
+	}
 }
 
-// Jobs lists all jobs, newest first (their ids carry the time they were made).
+// Numbers of MariaDB's errors after which a transaction is run again: another one was in its
+// way, or wrote the same row first, and what it wrote is then found there.
+const (
+	duplicateKey = 1062
+	lockTimeout  = 1205
+	deadlock     = 1213
+	changedSince = 1020
+)
+
+func lostRace(err error) bool {
+	var broken *mysqldriver.MySQLError
+	if !errors.As(err, &broken) {
+		return false
+	}
+	switch broken.Number {
+	case duplicateKey, lockTimeout, deadlock, changedSince:
+		return true
+	}
+	return false
+}
+
+// JobLine is a job with the number of its last entry and what of it is set aside.
+type JobLine struct {
+	ID         string
+	LastSeq    uint64
+	Quarantine []Quarantined
+}
+
+// Jobs lists all jobs that hold something, newest first (their ids carry the time they were
+// made).
 func (s *Store) Jobs(ctx context.Context) ([]JobLine, error) {
 	var jobs []job
-	if err := s.ours(ctx).Order("id DESC").Find(&jobs).Error; err != nil {
+	if err := s.ours(ctx).Where("last_seq > 0").Order("id DESC").Find(&jobs).Error; err != nil {
+		return nil, err
+	}
+	aside, err := s.quarantined(ctx, nil)
+	if err != nil {
 		return nil, err
 	}
 	lines := make([]JobLine, len(jobs))
 	for i, j := range jobs {
-		lines[i] = JobLine{j.ID.String(), j.LastSeq}
+		lines[i] = JobLine{j.ID.String(), j.LastSeq, aside[j.ID]}
 	}
 	return lines, nil
 }
 
 // Kept is an entry as it was received, with what the server added.
 type Kept struct {
+	ID         string
+	AreaID     string // "" in the job's own book
 	Seq        uint64
 	ReceivedAt time.Time
 	Hash       []byte
 	Bytes      []byte
+	Aside      string // why it was set aside, "" where it was not
 }
 
-// Since gives a job's entries after a number, in order of arrival, at most limit.
-func (s *Store) Since(ctx context.Context, jobID uuid.UUID, after uint64, limit int) ([]Kept, error) {
-	var entries []entry
-	if err := s.ours(ctx).Where("job_id = ? AND seq > ?", jobID, after).Order("seq").Limit(limit).Find(&entries).Error; err != nil {
-		return nil, err
+// mostAtOnce is how much of a book is read at once, bytes of entries.
+const mostAtOnce = 4 << 20
+
+// Since gives a job's entries after a number, in order of arrival, at most limit of them and
+// about 4 MiB; more tells that there are others behind them.
+func (s *Store) Since(ctx context.Context, jobID uuid.UUID, after uint64, limit int) (kept []Kept, more bool, err error) {
+	aside, err := s.quarantined(ctx, &jobID)
+	if err != nil {
+		return nil, false, err
 	}
-	kept := make([]Kept, len(entries))
-	for i, e := range entries {
-		kept[i] = Kept{Seq: e.Seq, ReceivedAt: e.ReceivedAt, Hash: e.Hash, Bytes: e.Bytes}
+	whys := map[uint64]string{}
+	for _, q := range aside[jobID] {
+		whys[q.Seq] = q.Why
 	}
-	return kept, nil
+	rows, err := s.ours(ctx).Model(&entry{}).Where("job_id = ? AND seq > ?", jobID, after).Order("seq").Limit(limit + 1).Rows()
+	if err != nil {
+		return nil, false, err
+	}
+	defer rows.Close()
+	bytes := 0
+	for rows.Next() {
+		var e entry
+		if err := s.db.ScanRows(rows, &e); err != nil {
+			return nil, false, err
+		}
+		if len(kept) == limit || bytes > mostAtOnce {
+			return kept, true, nil
+		}
+		bytes += len(e.Bytes)
+		k := e.kept()
+		k.Aside = whys[e.Seq]
+		kept = append(kept, k)
+	}
+	return kept, false, rows.Err()
+}
+
+func (e entry) kept() Kept {
+	k := Kept{ID: e.ID.String(), Seq: e.Seq, ReceivedAt: e.ReceivedAt, Hash: e.Hash, Bytes: e.Bytes}
+	if e.AreaID != nil {
+		k.AreaID = e.AreaID.String()
+	}
+	return k
+}
+
+// Each gives every entry of a job in order of arrival, a few at a time.
+func (s *Store) Each(ctx context.Context, jobID uuid.UUID, work func(Kept) error) error {
+	const atOnce = 1000
+	for after := uint64(0); ; {
+		some, more, err := s.Since(ctx, jobID, after, atOnce)
+		if err != nil {
+			return err
+		}
+		for _, k := range some {
+			after = k.Seq
+			if err := work(k); err != nil {
+				return err
+			}
+		}
+		if !more {
+			return nil
+		}
+	}
+}
+
+// All gives every entry of a job, in order of arrival.
+func (s *Store) All(ctx context.Context, jobID uuid.UUID) ([]Kept, error) {
+	var all []Kept
+	err := s.Each(ctx, jobID, func(k Kept) error { all = append(all, k); return nil })
+	return all, err
 }
 
 // Name keeps a person's name, or blanks it when it is empty: entries hold ids only, so no

@@ -42,11 +42,24 @@ func mustAppend(t *testing.T, s *store.Store, job uuid.UUID, texts ...[]byte) []
 
 func all(t *testing.T, s *store.Store, job uuid.UUID) []store.Kept {
 	t.Helper()
-	kept, err := s.Since(t.Context(), job, 0, 100000)
+	kept, err := s.All(t.Context(), job)
 	if err != nil {
 		t.Fatal(err)
 	}
 	return kept
+}
+
+// readIn imports entries that are there already, without photos.
+func readIn(t *testing.T, s *store.Store, job uuid.UUID, kept []store.Kept) error {
+	t.Helper()
+	return s.Import(t.Context(), job, func(in *store.Import) error {
+		for _, k := range kept {
+			if err := in.Entry(k); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }
 
 // checkChain recomputes each book's hashes from the bytes and the numbering of the job.
@@ -200,7 +213,7 @@ func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := empty.Import(t.Context(), job, kept, nil); err != nil {
+	if err := readIn(t, empty, job, kept); err != nil {
 		t.Fatal(err)
 	}
 	there := all(t, empty, job)
@@ -212,7 +225,7 @@ func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
 			t.Fatalf("entry %d is there as %+v, was %+v", i+1, there[i], kept[i])
 		}
 	}
-	if err := empty.Import(t.Context(), job, kept, nil); err == nil {
+	if err := readIn(t, empty, job, kept); err == nil {
 		t.Error("a job was read in a second time")
 	}
 
@@ -235,7 +248,7 @@ func TestAJobIsReadIntoAnEmptyDatabaseToTheSameHashes(t *testing.T) {
 		t.Fatal(err)
 	}
 	wrong[2].Hash = wrong[1].Hash
-	if err := empty.Import(t.Context(), other, wrong, nil); err == nil {
+	if err := readIn(t, empty, other, wrong); err == nil {
 		t.Error("an entry with another hash was read in")
 	}
 	if n := len(all(t, empty, other)); n != 0 {

@@ -1,7 +1,7 @@
 -- +goose Up
-CREATE TABLE companies (
+CREATE TABLE IF NOT EXISTS companies (
     id UUID NOT NULL PRIMARY KEY,
     name VARCHAR(80) NOT NULL
 );
 -- +goose Down
-DROP TABLE companies;
+DROP TABLE IF EXISTS companies;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE people (
+CREATE TABLE IF NOT EXISTS people (
     id UUID NOT NULL,
     company_id UUID NOT NULL,
     name VARCHAR(80) NOT NULL,
@@ -7,4 +7,4 @@ CREATE TABLE people (
     CONSTRAINT people_company FOREIGN KEY (company_id) REFERENCES companies (id)
 );
 -- +goose Down
-DROP TABLE people;
+DROP TABLE IF EXISTS people;

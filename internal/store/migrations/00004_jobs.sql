@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE jobs (
+CREATE TABLE IF NOT EXISTS jobs (
     id UUID NOT NULL PRIMARY KEY,
     company_id UUID NOT NULL,
     last_seq BIGINT UNSIGNED NOT NULL DEFAULT 0,
@@ -8,4 +8,4 @@ CREATE TABLE jobs (
     CONSTRAINT jobs_company FOREIGN KEY (company_id) REFERENCES companies (id)
 );
 -- +goose Down
-DROP TABLE jobs;
+DROP TABLE IF EXISTS jobs;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE areas (
+CREATE TABLE IF NOT EXISTS areas (
     id UUID NOT NULL PRIMARY KEY,
     company_id UUID NOT NULL,
     job_id UUID NOT NULL,
@@ -9,4 +9,4 @@ CREATE TABLE areas (
     CONSTRAINT areas_job FOREIGN KEY (job_id) REFERENCES jobs (id)
 );
 -- +goose Down
-DROP TABLE areas;
+DROP TABLE IF EXISTS areas;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE entries (
+CREATE TABLE IF NOT EXISTS entries (
     id UUID NOT NULL PRIMARY KEY,
     company_id UUID NOT NULL,
     job_id UUID NOT NULL,
@@ -18,4 +18,4 @@ CREATE TABLE entries (
     CONSTRAINT entries_job FOREIGN KEY (job_id) REFERENCES jobs (id)
 );
 -- +goose Down
-DROP TABLE entries;
+DROP TABLE IF EXISTS entries;

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE photos (
+CREATE TABLE IF NOT EXISTS photos (
     id UUID NOT NULL PRIMARY KEY,
     company_id UUID NOT NULL,
     job_id UUID NOT NULL,
@@ -10,4 +10,4 @@ CREATE TABLE photos (
     CONSTRAINT photos_company FOREIGN KEY (company_id) REFERENCES companies (id)
 );
 -- +goose Down
-DROP TABLE photos;
+DROP TABLE IF EXISTS photos;

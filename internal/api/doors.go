@@ -1,0 +1,129 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"mime"
+	"net"
+	"net/http"
+	"net/netip"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"dusha/core/fault"
+)
+
+// Headers of everything under /api: what is answered there is data, never a page. Papers that
+// a browser opens lay the sandbox off, for its own reader would not start in it.
+const (
+	dataPolicy  = "default-src 'none'; frame-ancestors 'none'; sandbox"
+	paperPolicy = "default-src 'none'; style-src 'unsafe-inline'; object-src 'self'; frame-ancestors 'none'"
+)
+
+// doors is what every request passes, the outermost first: who asks under which name, from
+// where, by which right, with what, and for how long.
+func doors(c Config, table []route) echo.MiddlewareFunc {
+	cross := http.NewCrossOriginProtection()
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(ctx *echo.Context) error {
+			request := ctx.Request()
+			underAPI := strings.HasPrefix(request.URL.Path, "/api/")
+			if underAPI {
+				h := ctx.Response().Header()
+				h.Set("Content-Security-Policy", dataPolicy)
+				h.Set("X-Content-Type-Options", "nosniff")
+				h.Set("Referrer-Policy", "no-referrer")
+				h.Set("Cross-Origin-Resource-Policy", "same-origin")
+				h.Set("Cache-Control", "no-store")
+			}
+			if !c.knows(request.Host) {
+				return problem(c.Log, http.StatusMisdirectedRequest, fault.At("host", "request.unknown_host", "typed", shortHost(request.Host)))
+			}
+			if cross.Check(request) != nil || underAPI && fromElsewhere(request) {
+				return problem(c.Log, http.StatusForbidden, fault.At("origin", "request.other_origin"))
+			}
+			i := slices.IndexFunc(table, func(r route) bool { return r.method == request.Method && r.path == ctx.Path() })
+			if i < 0 {
+				return next(ctx) // there is no such door, and that is said
+			}
+			return pass(c, table[i], ctx, next)
+		}
+	}
+}
+
+// pass holds a request against the row of its door.
+func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
+	request := ctx.Request()
+	switch {
+	case r.local && !isLocal(request.RemoteAddr):
+		return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_here"))
+	case c.May != nil && !c.May(request, r.right):
+		return problem(c.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(r.right)))
+	case isBody(request.Method) && !takes(r.takes, request.Header.Get("Content-Type")):
+		return problem(c.Log, http.StatusUnsupportedMediaType, fault.At("body", "request.other_media", "wanted", strings.Join(r.takes, ", ")))
+	case request.ContentLength > r.most && isBody(request.Method):
+		return problem(c.Log, http.StatusRequestEntityTooLarge)
+	}
+	until := time.Now().Add(r.within)
+	deadline, done := context.WithDeadline(request.Context(), until)
+	defer done()
+	control := http.NewResponseController(ctx.Response())
+	_ = errors.Join(control.SetReadDeadline(until), control.SetWriteDeadline(until.Add(quick))) // a test's recorder has none
+	if r.few != nil {
+		select {
+		case r.few <- struct{}{}:
+			defer func() { <-r.few }()
+		case <-deadline.Done():
+			ctx.Response().Header().Set("Retry-After", "5")
+			return problem(c.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
+		}
+	}
+	ctx.SetRequest(request.WithContext(deadline))
+	return next(ctx)
+}
+
+// knows tells whether a server goes by this name. A name that somebody else's page has led here
+// (DNS rebinding) is none of them.
+func (c Config) knows(host string) bool {
+	name := host
+	if only, _, err := net.SplitHostPort(host); err == nil {
+		name = only
+	}
+	name = strings.ToLower(strings.Trim(name, "[]"))
+	return name == "localhost" || name == "127.0.0.1" || name == "::1" || slices.Contains(c.Hosts, name)
+}
+
+func shortHost(host string) string { return host[:min(len(host), 60)] }
+
+// fromElsewhere tells whether another site's page asks, other than by a link that somebody
+// followed: a browser that says where a request comes from says it of reading too.
+func fromElsewhere(r *http.Request) bool {
+	switch r.Header.Get("Sec-Fetch-Site") {
+	case "", "same-origin", "none":
+		return false
+	}
+	followed := r.Header.Get("Sec-Fetch-Mode") == "navigate" && r.Header.Get("Sec-Fetch-Dest") == "document"
+	return !followed
+}
+
+func isLocal(remote string) bool {
+	at, err := netip.ParseAddrPort(remote)
+	return err == nil && at.Addr().Unmap().IsLoopback()
+}
+
+func takes(media []string, said string) bool {
+	kind, _, err := mime.ParseMediaType(said)
+	return err == nil && slices.Contains(media, kind)
+}
+
+// Harden gives a server the time-outs that hold before any door is known.
+func Harden(s *http.Server, log *slog.Logger) {
+	const headerBytes = 32 << 10
+	s.ReadHeaderTimeout, s.ReadTimeout, s.WriteTimeout, s.IdleTimeout = quick, slow, slow, time.Minute
+	s.MaxHeaderBytes = headerBytes
+	s.ErrorLog = slog.NewLogLogger(log.Handler(), slog.LevelWarn)
+}
