@@ -47,7 +47,7 @@ type Piece struct {
 func (p Piece) Length() int { return p.To - p.From }
 
 const (
-	mostRuns    = 1000
+	mostRuns = 1000
 	// MostOffcuts is how many offcuts a plan may use.
 	MostOffcuts = mostRuns
 	mostLength  = 1_000_000 // mm

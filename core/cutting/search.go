@@ -394,6 +394,7 @@ func (s *search) likeEmptyBefore(b int) bool {
 // groups joins the rolls that share cut runs, as far as parts are placed; false: the cut runs alone
 // do not fit.
 func (s *search) groups(placed int) bool {
+	s.cost(len(s.caps) + placed)
 	for b, length := range s.caps {
 		s.group[b], s.slack[b] = b, length
 	}

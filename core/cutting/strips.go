@@ -157,6 +157,9 @@ func (f Floor) Cover() (Covered, error) {
 	low, high := wetarea.Extent(f.Vertices)
 	across := 1 - axis
 	c := Covered{Strips: count(high[across]-low[across]-f.Lap, f.Width-f.Lap), Lengths: []float64{}}
+	if c.Strips > mostStrips {
+		return Covered{}, fault.At("roll_width_mm", "cutting.too_many_strips", "surface", "floor", "value", c.Strips, "most", mostStrips)
+	}
 	for i := range c.Strips {
 		from, to := low, high
 		from[across] = low[across] + float64(i)*(f.Width-f.Lap)

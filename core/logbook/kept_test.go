@@ -71,7 +71,9 @@ func TestWhatCannotBeReadShutsWhatItMightConcern(t *testing.T) {
 		{"zero", func(w *working) { w.raw(`0`) }, "deviation.unreadable", ""},
 		{"no JSON at all", func(w *working) { w.raw("\x00\xff{") }, "deviation.unreadable", ""},
 		{"nothing", func(w *working) { w.raw("") }, "deviation.unreadable", ""},
-		{"something of the job's book", func(w *working) { w.as(0, "job.renamed", `"job.renamed"`, `"job.sold"`, map[string]any{"name": "x"}, ofJob) }, "deviation.kept_by_newer", ""},
+		{"something of the job's book", func(w *working) {
+			w.as(0, "job.renamed", `"job.renamed"`, `"job.sold"`, map[string]any{"name": "x"}, ofJob)
+		}, "deviation.kept_by_newer", ""},
 		{"a plan of a newer Dusha", func(w *working) {
 			w.as(0, "plan", `"texture"`, `"system":{},"texture"`, json.RawMessage(planOf(w)))
 		}, "deviation.kept_by_newer", ""},

@@ -71,6 +71,9 @@ func send(t *testing.T, method, url string, body io.Reader) answer {
 		t.Fatal(err)
 	}
 	request.Header.Set("Content-Type", "application/json")
+	if strings.Contains(url, "/photos/") {
+		request.Header.Set("Content-Type", "image/jpeg")
+	}
 	response, err := http.DefaultClient.Do(request)
 	if err != nil {
 		t.Fatal(err)
@@ -132,12 +135,15 @@ func TestBadInputIsAProblemThatNamesTheField(t *testing.T) {
 	}{
 		{"a body of 50 MB", "POST", entries, huge(), 413, "body", "request.body_too_large"},
 		{"50 MB to compute", "POST", "/api/compute/survey.ask", huge(), 413, "body", "request.body_too_large"},
-		{"truncated JSON", "POST", entries, strings.NewReader(`{"entries":[{"id"`), 400, "body", "input.invalid"},
+		{"truncated JSON", "POST", entries, strings.NewReader(`{"entries":[{"id"`), 422, "body", "json.truncated"},
 		{"truncated JSON to compute", "POST", "/api/compute/survey.ask", strings.NewReader(`{"form":"rect`), 422, "entry", "json.truncated"},
 		{"an unknown operation", "POST", "/api/compute/survey.guess", strings.NewReader(`{}`), 404, "operation", "operation.unknown"},
 		{"an unknown form", "POST", "/api/compute/survey.ask", strings.NewReader(`{"form":"dome","typed":{}}`), 422, "form", "survey.unknown_form"},
 		{"a wrong type", "POST", "/api/compute/survey.ask", strings.NewReader(`{"form":3}`), 422, "form", "json.wrong_type"},
-		{"no entries", "POST", entries, strings.NewReader(`{}`), 422, "", "input.invalid"},
+		{"no entries", "POST", entries, strings.NewReader(`{}`), 422, "entries", "list.empty"},
+		{"entries in other letters", "POST", entries, strings.NewReader(`{"Entries":[{}]}`), 422, "body.Entries", "json.unknown_field"},
+		{"a list for a batch", "POST", entries, strings.NewReader(`[]`), 422, "body", "json.wrong_type"},
+		{"501 entries", "POST", entries, strings.NewReader(`{"entries":[` + strings.TrimSuffix(strings.Repeat("0,", 501), ",") + `]}`), 422, "entries", "list.too_long"},
 		{"a job that is no id", "GET", "/api/jobs/7/entries", nil, 422, "path.job", "input.invalid"},
 		{"nothing there", "GET", "/api/elsewhere", nil, 404, "address", "request.nothing_there"},
 		{"a missing script", "GET", "/assets/gone.js", nil, 404, "address", "request.nothing_there"},
@@ -203,7 +209,7 @@ func TestThePageIsServedWithItsPolicy(t *testing.T) {
 }
 
 func TestTheSnapshotOfTheAPIIsFresh(t *testing.T) {
-	_, description := api.New(api.Config{Table: draw.Table(), Log: slog.New(slog.DiscardHandler)})
+	_, description, _ := api.New(api.Config{Table: draw.Table(), Log: slog.New(slog.DiscardHandler)})
 	fresh, err := json.MarshalIndent(description, "", " ")
 	if err != nil {
 		t.Fatal(err)
@@ -234,7 +240,7 @@ func TestNoListIsNull(t *testing.T) {
 			t.Errorf("%s: %d %s", path, a.status, a.text)
 			continue
 		}
-		_, description := api.New(api.Config{Table: draw.Table(), Log: slog.New(slog.DiscardHandler)})
+		_, description, _ := api.New(api.Config{Table: draw.Table(), Log: slog.New(slog.DiscardHandler)})
 		operation := description.Paths[strings.TrimSpace(path)].Post
 		var got any
 		if err := json.Unmarshal([]byte(a.text), &got); err != nil {

@@ -30,6 +30,12 @@ func TestAPhotoIsKeptOnceAndLeadsTheDossier(t *testing.T) {
 	job := s.URL + "/api/jobs/" + made.ID
 	const id, other = "019cb000-0000-7000-8000-0000000000aa", "019cb000-0000-7000-8000-0000000000ab"
 	jpg := picture(t, 120)
+	if got := send(t, "PUT", job+"/photos/"+id, bytes.NewReader(jpg)).status; got != 404 {
+		t.Errorf("a photo of a job that is not there: %d, want 404", got)
+	}
+	if got := send(t, "POST", job+"/entries", batch(made.Entries[0])).status; got != 200 {
+		t.Fatal(got)
+	}
 	put := func(id string, body []byte) int {
 		return send(t, "PUT", job+"/photos/"+id, bytes.NewReader(body)).status
 	}
@@ -78,6 +84,9 @@ func TestAPrintedSheetIsKept(t *testing.T) {
 	s, made := server(t), hostel(t, 604)
 	job := s.URL + "/api/jobs/" + made.ID
 	const id = "019cb000-0000-7000-8000-0000000000ba"
+	if got := send(t, "POST", job+"/entries", batch(made.Entries[0])).status; got != 200 {
+		t.Fatal(got)
+	}
 	pdf := []byte("%PDF-1.4\n% a sheet as it was printed")
 	if got := send(t, "PUT", job+"/photos/"+id, bytes.NewReader(pdf)).status; got != 204 {
 		t.Fatalf("kept %d", got)

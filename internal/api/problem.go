@@ -31,7 +31,7 @@ func (p *Problem) ContentType(string) string { return "application/problem+json"
 // problem makes the document. What went wrong inside (5xx) is logged and not told.
 func problem(log *slog.Logger, status int, errs ...error) *Problem {
 	p := &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Faults: fault.Faults{}}
-	if status >= http.StatusInternalServerError {
+	if status >= http.StatusInternalServerError && !areFaults(errs) {
 		log.Error("request failed", "status", status, "errors", errors.Join(errs...))
 		return p
 	}
@@ -49,6 +49,17 @@ func problem(log *slog.Logger, status int, errs ...error) *Problem {
 		p.Faults = fault.Faults{statusFault(status)}
 	}
 	return p
+}
+
+// areFaults tells whether errors are said in the trade's words, and not what a program says.
+func areFaults(errs []error) bool {
+	for _, err := range errs {
+		var f *fault.Fault
+		if !errors.As(err, &f) {
+			return false
+		}
+	}
+	return len(errs) > 0
 }
 
 // statusFault says in the trade's words what a bare status means.

@@ -148,8 +148,8 @@ func TestTheSameIDToTwoJobsAtOnce(t *testing.T) {
 		var wait sync.WaitGroup
 		results := make([]store.Outcome, 2)
 		for i := range results {
-			job, made := hostel(t)
-			text := bytes.Replace(made.Entries[0], []byte(idOf(made.Entries[0])), fmt.Appendf(nil, "01900000-0000-7000-8000-%012d", round), 1)
+			job := uuid.Must(uuid.NewV7())
+			text := fmt.Appendf(nil, `{"id":"01900000-0000-7000-8000-%012d","jobId":%q,"kind":"job.renamed","at":"2026-03-04T12:00:00Z","by":%q,"body":{"name":"Name"}}`, round, job, job)
 			wait.Go(func() {
 				out, err := s.Append(t.Context(), job, [][]byte{text})
 				if err != nil {
@@ -310,11 +310,14 @@ func TestLargeEntriesAreReadIn(t *testing.T) {
 	job, made := hostel(t)
 	mustAppend(t, s, job, made.Entries[0])
 	long := strings.Repeat(`\"`, 10_000)
+	var texts [][]byte
 	for n := range 270 {
-		text := fmt.Appendf(nil, `{"id":"019cb000-00ff-7000-8000-%012d","jobId":%q,"kind":"pattern.kept","at":"2026-03-04T12:00:00Z","by":%q,"body":{"name":"P","begun":{"form":"room","check":true,"typed":{%s}}}}`,
-			n, made.ID, made.Named["lead"], manyTyped(long))
-		if o := mustAppend(t, s, job, text)[0]; !o.New {
-			t.Fatalf("%+v", o)
+		texts = append(texts, fmt.Appendf(nil, `{"id":"019cb000-00ff-7000-8000-%012d","jobId":%q,"kind":"pattern.kept","at":"2026-03-04T12:00:00Z","by":%q,"body":{"name":"P","begun":{"form":"room","check":true,"typed":{%s}}}}`,
+			n, made.ID, made.Named["lead"], manyTyped(long)))
+	}
+	for i, o := range mustAppend(t, s, job, texts...) {
+		if !o.New {
+			t.Fatalf("entry %d: %+v", i, o)
 		}
 	}
 	kept := all(t, s, job)

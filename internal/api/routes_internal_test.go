@@ -1,0 +1,43 @@
+package api
+
+import (
+	"log/slog"
+	"strings"
+	"testing"
+
+	"github.com/labstack/echo/v5"
+
+	"dusha/core/ops"
+)
+
+// A door that nobody gave a row is a mistake that is seen before anyone can use it.
+func TestADoorWithoutARowDoesNotStart(t *testing.T) {
+	e, _, err := New(Config{Table: ops.Table{}, Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	e.DELETE("/api/jobs/:job", func(*echo.Context) error { return nil })
+	if err := checkRoutes(e, routesOf()); err == nil || !strings.Contains(err.Error(), "DELETE /api/jobs/:job") {
+		t.Errorf("got %v", err)
+	}
+}
+
+// Every row is of a door that there is, with all that it needs.
+func TestEveryRowIsOfADoor(t *testing.T) {
+	e, _, err := New(Config{Table: ops.Table{}, Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	made := map[string]bool{}
+	for _, r := range e.Router().Routes() {
+		made[r.Method+" "+r.Path] = true
+	}
+	for _, r := range routesOf() {
+		if !made[r.method+" "+r.path] && r.path != "/*" { // the page is not built here
+			t.Errorf("%s %s is no door", r.method, r.path)
+		}
+		if r.right == "" || r.within == 0 || isBody(r.method) != (r.most > 0 && len(r.takes) > 0) {
+			t.Errorf("%s %s lacks a right, a time or what it takes", r.method, r.path)
+		}
+	}
+}
