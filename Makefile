@@ -11,6 +11,8 @@ help:
 	@echo "make demo    serve a made-up job on http://127.0.0.1:8080"
 	@echo "make test    every check: Go, page, browser"
 	@echo "make bench   measure speed, memory and the first load"
+	@echo "make fuzz    hostile inputs to every operation and reader"
+	@echo "make torture kill server and database while devices deliver"
 	@echo "make dev     serve with hot reload of the page"
 
 $(STAMPS):
@@ -103,7 +105,16 @@ bench: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	node bench/cut.mjs
 	node bench/load.mjs
 
+# Hostile inputs to every operation and every reader for FUZZ seconds, 300 if it is not said.
+FUZZ ?= 300
+fuzz: $(STAMPS)/database
+	@scripts/fuzz $(FUZZ)
+
+# Kills server and database at 30 random moments while four devices deliver.
+torture: $(STAMPS)/database
+	DUSHA_TORTURE=30 go test ./cmd/dusha -run TestTorture -v -count=1 -timeout 15m
+
 clean:
 	rm -rf $(BUILD) $(WEB)/dist test-results
 
-.PHONY: help build demo dev api pictures bench test test-go test-page test-e2e clean
+.PHONY: help build demo dev api pictures bench fuzz torture test test-go test-page test-e2e clean

@@ -105,6 +105,8 @@ func ParsePrinted(field, typed, want string, least, most float64) (Printed, erro
 	forms := printedUnits[want]
 	i := slices.IndexFunc(forms, func(f unitForm) bool { return f.text == strings.TrimSuffix(m[3], ".") })
 	switch {
+	case len(forms) == 0:
+		return Printed{}, fault.At(field, "number.other_unit", "typed", clip(want), "units", "")
 	case m[3] == "" && slices.Contains(mustSay, want):
 		return Printed{}, fault.At(field, "number.without_unit", "typed", clip(typed), "units", strings.Join(PrintedUnits(want), ", "))
 	case m[3] == "":
