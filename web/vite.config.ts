@@ -20,7 +20,7 @@ export default defineConfig({
       },
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2,wasm}'],
-        maximumFileSizeToCacheInBytes: 10 << 20,
+        maximumFileSizeToCacheInBytes: 16 << 20,
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/api\//],
         dontCacheBustURLsMatching: /^assets\//,

@@ -88,10 +88,10 @@ func (h handlers) register(api huma.API) {
 	register(api, huma.Operation{
 		OperationID: "append-entries", Method: http.MethodPost, Path: "/api/jobs/{job}/entries", Summary: "Keep entries of one job",
 		SkipValidateBody: true, // the reader of entries does, and strictly
-		RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{
-			ofJSON: {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Batch](), true, "")},
-		}},
 	}, h.append)
+	// What is read as it is, byte for byte, is described all the same.
+	body := api.OpenAPI().Paths["/api/jobs/{job}/entries"].Post.RequestBody
+	body.Content = map[string]*huma.MediaType{ofJSON: {Schema: api.OpenAPI().Components.Schemas.Schema(reflect.TypeFor[Batch](), true, "")}}
 	huma.Get(api, "/api/people", h.people)
 	register(api, huma.Operation{OperationID: "put-person", Method: http.MethodPut, Path: "/api/people/{person}", Summary: "Keep or blank a person's name"}, h.name)
 	h.registerPapers(api)

@@ -1850,8 +1850,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Put API people by person */
-        put: operations["put-api-people-by-person"];
+        /** Keep or blank a person's name */
+        put: operations["put-person"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1872,15 +1872,31 @@ export interface components {
             /** Format: int64 */
             status: number;
         };
+        ApiAside: {
+            /** Format: date-time */
+            at: string;
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            seq: number;
+            why: string;
+        };
+        ApiBatch: {
+            entries: unknown[];
+        };
         ApiJobLine: {
             /** Format: uuid */
             id: string;
             /** Format: int64 */
             lastSeq: number;
+            quarantine: components["schemas"]["ApiAside"][];
         };
         ApiKeptEntry: {
+            areaId?: string;
             bytes: string;
             hash: string;
+            /** Format: uuid */
+            id: string;
             /** Format: date-time */
             receivedAt: string;
             /** Format: int64 */
@@ -1892,9 +1908,6 @@ export interface components {
             status: number;
             title: string;
             type: string;
-        };
-        AppendInBody: {
-            entries: unknown[];
         };
         AppendOutBody: {
             /** Format: date-time */
@@ -7773,6 +7786,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -7808,6 +7822,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -7840,13 +7855,10 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
-                    "Cache-Control"?: string;
-                    "Content-Disposition"?: string;
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": unknown;
                 };
             };
             /** @description Error */
@@ -7904,8 +7916,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["AppendInBody"];
-                "application/octet-stream": string;
+                "application/json": components["schemas"]["ApiBatch"];
             };
         };
         responses: {
@@ -7949,6 +7960,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -7986,6 +7998,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -8023,6 +8036,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -8060,6 +8074,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -8095,6 +8110,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -8178,7 +8194,7 @@ export interface operations {
             };
         };
     };
-    "put-api-people-by-person": {
+    "put-person": {
         parameters: {
             query?: never;
             header?: never;

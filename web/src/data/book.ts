@@ -3,8 +3,9 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../core/core'
 import { newId, withOffset } from './ids'
-import { local, type LocalEntry } from './local'
+import { local, type LocalEntry, type SetAside } from './local'
 import { changed, clockOffset, version } from './sync'
+import { wellFormed } from './text'
 
 export type Job = Schemas['OpsJobFoldOut']
 export type Sheet = Schemas['SheetSheet']
@@ -43,10 +44,12 @@ interface Recording {
   by?: string
 }
 
-/** The texts of a job's entries, as operations of the core take them. */
+/** The texts of a job's entries, as operations of the core take them: what is no JSON as a string. */
 export async function textsOf(jobId: string): Promise<string[]> {
   const entries = await local.entries.where('jobId').equals(jobId).toArray()
-  return entries.filter((entry) => entry.state !== 'aside').map((entry) => entry.bytes)
+  return entries
+    .filter((entry) => entry.state !== 'aside' && entry.state !== 'out')
+    .map((entry) => (entry.odd ? JSON.stringify(entry.bytes) : entry.bytes))
 }
 
 export const useBook = defineStore('book', () => {
@@ -66,11 +69,26 @@ export const useBook = defineStore('book', () => {
 
   /** Folds all jobs of the local copy, newest first. */
   async function jobs(now: Date): Promise<Job[]> {
-    const ids = [...new Set((await local.entries.orderBy('jobId').uniqueKeys()) as string[])].sort().reverse()
+    const out = new Set((await asideJobs()).map((job) => job.id))
+    const ids = [...new Set((await local.entries.orderBy('jobId').uniqueKeys()) as string[])]
+      .filter((id) => !out.has(id))
+      .sort()
+      .reverse()
     const folded = await Promise.all(
       ids.map(async (id) => call('logbook.job', { now: now.toISOString() }, await textsOf(id))),
     )
     return folded.filter((job) => job.name !== '')
+  }
+
+  /** What of a job was set aside for everyone. */
+  async function setAside(jobId: string): Promise<SetAside[]> {
+    return (await local.jobs.get(jobId))?.quarantine ?? []
+  }
+
+  /** Whole jobs that were set aside for everyone. */
+  async function asideJobs(): Promise<SetAside[]> {
+    const jobs = await local.jobs.toArray()
+    return jobs.flatMap((job) => (job.quarantine ?? []).filter((aside) => aside.seq === 0))
   }
 
   /** Folds one job; its waits as if the areas were some K warmer from now on. */
@@ -114,10 +132,10 @@ export const useBook = defineStore('book', () => {
       kind: r.kind,
       at: withOffset(now),
       by: r.by,
-      body: r.body,
+      body: wellFormed(r.body),
     }
     if (r.areaId) entry.areaId = r.areaId
-    if (r.corrects) Object.assign(entry, { corrects: r.corrects, reason: r.reason })
+    if (r.corrects) Object.assign(entry, { corrects: r.corrects, reason: r.reason?.toWellFormed() })
     if (clockOffset.value) entry.clockOffset = clockOffset.value
     const bytes = JSON.stringify(entry)
     await call('logbook.check', { entry }) // what was typed stays in its draft when this refuses
@@ -150,7 +168,7 @@ export const useBook = defineStore('book', () => {
   const canUndo = computed(() => last.value !== null)
 
   async function keepName(person: string, name: string): Promise<void> {
-    await local.names.put({ id: person, name, waiting: 1 })
+    await local.names.put({ id: person, name: name.toWellFormed(), waiting: 1 })
     changed()
   }
 
@@ -163,6 +181,8 @@ export const useBook = defineStore('book', () => {
     askingWho,
     jobs,
     job,
+    setAside,
+    asideJobs,
     sheets,
     look,
     who,

@@ -1,24 +1,31 @@
 // The page's own copy of its jobs: every entry as the text it was made with, what is
 // still to be delivered, and what is being typed.
 import Dexie, { type EntityTable } from 'dexie'
-import type { Fault } from '../core/core'
+import type { Fault, Schemas } from '../core/core'
 
 export interface LocalEntry {
   id: string
   jobId: string
   areaId: string
   bytes: string
-  /** waiting: to be delivered · sent: the server has it · aside: it was refused */
-  state: 'waiting' | 'sent' | 'aside'
+  /** waiting: to be delivered · sent: the server has it · aside: it was refused · out: set aside for everyone */
+  state: 'waiting' | 'sent' | 'aside' | 'out'
   /** not delivered before this time, so that it can be undone; ms */
   notBefore: number
   faults: Fault[]
+  /** it is no JSON: an older program let it in */
+  odd?: true
 }
 
 export interface LocalJob {
   id: string
   lastSeq: number
+  /** what of it was set aside for everyone; number 0 is the whole job */
+  quarantine?: SetAside[]
 }
+
+/** An entry or a job that nobody reads any more, and why. */
+export type SetAside = Schemas['ApiAside']
 
 /** A form as it is being typed, by what it belongs to. */
 export interface Draft {

@@ -2,7 +2,8 @@
 // judged by the last answer, never by the browser's flag.
 import { ref } from 'vue'
 import { client } from './client'
-import { local, type LocalEntry } from './local'
+import { isJSON } from './text'
+import { local, type LocalEntry, type LocalJob, type SetAside } from './local'
 
 const EVERY = 1500
 const SLOWEST = 15_000
@@ -46,6 +47,7 @@ async function deliverPhotos(): Promise<void> {
       body: photo.jpeg,
     })
     if (answer.status >= 500) throw new Error('not delivered')
+    if (answer.status === 404) continue // its job is not there yet
     await local.photos.update(photo.id, { waiting: 0 })
   }
 }
@@ -83,30 +85,55 @@ async function fetchOthers(): Promise<boolean> {
   learnClock(data.now)
   let news = false
   for (const job of data.jobs) {
-    const known = (await local.jobs.get(job.id))?.lastSeq ?? 0
-    if (job.lastSeq > known) {
-      await fetchJob(job.id, known)
+    const known = await local.jobs.get(job.id)
+    if (job.lastSeq > (known?.lastSeq ?? 0)) {
+      await fetchJob(job.id, known?.lastSeq ?? 0)
       news = true
     }
+    if (await setAside(known, job.id, job.quarantine)) news = true
   }
   return news
+}
+
+/** Takes out what was set aside for everyone, and in again what was released. */
+async function setAside(known: LocalJob | undefined, job: string, now: SetAside[]): Promise<boolean> {
+  if (JSON.stringify(known?.quarantine ?? []) === JSON.stringify(now)) return false
+  const out = new Set(now.map((aside) => aside.id))
+  await local.transaction('rw', local.entries, local.jobs, async () => {
+    await local.entries
+      .where('jobId')
+      .equals(job)
+      .modify((entry) => {
+        if (out.has(entry.id)) entry.state = 'out'
+        else if (entry.state === 'out') entry.state = 'sent'
+      })
+    await local.jobs.update(job, { quarantine: now })
+  })
+  return true
 }
 
 async function fetchJob(job: string, after: number): Promise<void> {
   for (let more = true; more;) {
     const { data } = await client.GET('/api/jobs/{job}/entries', { params: { path: { job }, query: { after } } })
     if (!data) throw new Error('no answer')
-    const kept = data.entries.map((entry): LocalEntry => {
-      const { id, areaId } = JSON.parse(entry.bytes) as { id: string; areaId?: string }
-      return { id, jobId: job, areaId: areaId ?? '', bytes: entry.bytes, state: 'sent', notBefore: 0, faults: [] }
-    })
+    // Whose it is, the server says: what an older program let in may not say it of itself.
+    const kept = data.entries.map(({ id, areaId = '', bytes }): LocalEntry => ({
+      id,
+      jobId: job,
+      areaId,
+      bytes,
+      state: 'sent',
+      notBefore: 0,
+      faults: [],
+    }))
     after = data.entries.at(-1)?.seq ?? after
     more = data.more
     await local.transaction('rw', local.entries, local.jobs, async () => {
       // What this device set aside under the same id stays for a person to look at.
       const aside = new Set(await local.entries.where('state').equals('aside').primaryKeys())
       await local.entries.bulkPut(kept.filter((entry) => !aside.has(entry.id)))
-      await local.jobs.put({ id: job, lastSeq: after })
+      const { quarantine } = (await local.jobs.get(job)) ?? {}
+      await local.jobs.put({ id: job, lastSeq: after, ...(quarantine ? { quarantine } : {}) })
     })
   }
 }
@@ -124,8 +151,8 @@ async function fetchNames(): Promise<void> {
 
 async function round(): Promise<void> {
   await deliverNames()
-  await deliverPhotos()
   const delivered = await deliverEntries()
+  await deliverPhotos() // of jobs that are there by now
   const news = await fetchOthers()
   if (news) await fetchNames()
   if (delivered || news) changed()

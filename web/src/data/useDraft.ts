@@ -1,5 +1,6 @@
 import { ref, toRaw, watch, type Ref } from 'vue'
 import { local } from './local'
+import { wellFormed } from './text'
 
 /**
  * A form as it is being typed, kept in the local copy at each keystroke, before any check
@@ -34,7 +35,8 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
   }
   watch(key, () => void load(), { immediate: true })
 
-  async function keep(all: Record<string, string>): Promise<void> {
+  async function keep(as: Record<string, string>): Promise<void> {
+    const all = wellFormed(as)
     typed.value = all
     const [name, text] = [underWay(), JSON.stringify(all)]
     localStorage.setItem(name, text)

@@ -215,7 +215,13 @@ function pick(stage: string): void {
     )
     1;
 }
+.not_known .jaws {
+  background: none;
+  border: 2.4px dashed var(--ink);
+  border-block-start: 0;
+}
 .overridden .word,
+.not_known .word,
 .stale .word {
   text-decoration: underline wavy var(--amber7) 2px;
 }

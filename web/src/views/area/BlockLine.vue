@@ -3,7 +3,7 @@
 import { ref } from 'vue'
 import { say } from '../../words/words'
 import OverrideSheet from './OverrideSheet.vue'
-import { useArea, type Step } from './useArea'
+import { isShut, useArea, type Step } from './useArea'
 
 defineProps<{ step: Step }>()
 const { look } = useArea()
@@ -15,10 +15,11 @@ const overriding = ref(false)
     <p v-if="step.block.kind === 'wait'">
       {{ step.opens_at ? say('step.waiting', { at: step.opens_at }) : say(look.next.why, look.next.args ?? {}) }}
     </p>
+    <p v-else-if="step.block.kind === 'not_known'">{{ say('step.not_known') }}</p>
     <p v-else-if="step.block.kind === 'short'">{{ say('step.short', { name: step.block.title }) }}</p>
     <p v-else>{{ say('step.behind', { hold: step.block.title }) }}</p>
     <button v-if="step.block.kind !== 'earlier'" class="outline narrow" @click="overriding = true">
-      {{ step.block.kind === 'hold' ? say('override') : say('override.wait') }}
+      {{ isShut(step) ? say('override') : say('override.wait') }}
     </button>
   </div>
   <OverrideSheet

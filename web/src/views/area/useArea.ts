@@ -9,6 +9,9 @@ export type Coat = Schemas['LogbookCoatLook']
 export type Batch = Schemas['LogbookBatchLook']
 export type Spot = Schemas['DrawSpot']
 
+/** Nothing may be recorded of the step: a hold before it is shut, or it is not known whether it may begin. */
+export const isShut = (step: Step) => step.block?.kind === 'hold' || step.block?.kind === 'not_known'
+
 export interface AreaContext {
   job: string
   area: string

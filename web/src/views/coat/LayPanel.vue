@@ -7,7 +7,7 @@ import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import { say } from '../../words/words'
-import { useArea, type Coat, type Step } from '../area/useArea'
+import { isShut, useArea, type Coat, type Step } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [surfaces: string[]] }>()
@@ -93,7 +93,7 @@ async function laid(): Promise<void> {
     </div>
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
-        v-if="step.block?.kind !== 'hold'"
+        v-if="!isShut(step)"
         :label="say('coat.laid')"
         :line="say('coat.laid.line', { kg: typed || 0, n: chosen.length })"
         @click="laid"

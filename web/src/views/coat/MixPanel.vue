@@ -10,7 +10,7 @@ import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import { say } from '../../words/words'
-import { useArea, type Coat, type Step } from '../area/useArea'
+import { isShut, useArea, type Coat, type Step } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; begun: [id: string] }>()
@@ -194,7 +194,7 @@ async function weighed(): Promise<void> {
     </template>
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
-        v-if="card?.series.feasible && step.block?.kind !== 'hold'"
+        v-if="card?.series.feasible && !isShut(step)"
         :label="say('coat.weigh', { n: number })"
         :line="say('coat.weigh.line', { kg, area: card.area_m2 })"
         @click="weighed"

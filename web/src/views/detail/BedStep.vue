@@ -7,7 +7,7 @@ import NetDrawing from '../../drawing/NetDrawing.vue'
 import { place, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
-import { useArea, type Step } from '../area/useArea'
+import { isShut, useArea, type Step } from '../area/useArea'
 
 type Piece = Schemas['LogbookPieceLook']
 
@@ -19,7 +19,7 @@ const picked = ref('')
 const left = computed(() => look.value.pieces.filter((piece) => !piece.bedded))
 const next = computed<Piece | undefined>(() => left.value.find((piece) => piece.id === picked.value) ?? left.value[0])
 const then = computed(() => left.value.find((piece) => piece.id !== next.value?.id))
-const mayBed = computed(() => props.step.block?.kind !== 'hold')
+const mayBed = computed(() => !isShut(props.step))
 const longest = computed(() => Math.max(1, ...look.value.pieces.map((piece) => piece.length_mm ?? 0)))
 
 const nameOf = (piece: Piece) => `${say(`bed.kind.${piece.kind}`)} · ${place(piece.id)}`

@@ -13,6 +13,8 @@ import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
+import type { SetAside } from '../../data/local'
+import SetAsideLines from '../../parts/SetAsideLines.vue'
 import { layersOf } from './layers'
 import RulesSheet from './RulesSheet.vue'
 
@@ -22,7 +24,10 @@ const router = useRouter()
 const opened = ref<Job | null>(null)
 const creating = ref(false)
 
+const aside = ref<SetAside[]>([])
+
 async function load(): Promise<void> {
+  aside.value = await book.setAside(props.job)
   opened.value = await book.job(props.job, new Date())
 }
 watch([() => props.job, version], load, { immediate: true })
@@ -87,6 +92,7 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
     <div class="page scroll">
       <template v-if="opened">
         <p v-if="!opened.name" class="said">{{ say('job.unopened') }}</p>
+        <SetAsideLines :aside="aside" />
         <div v-if="!opened.areas.length" class="empty">
           <h2>{{ say('job.empty') }}</h2>
         </div>

@@ -11,6 +11,8 @@ import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
+import type { SetAside } from '../../data/local'
+import SetAsideLines from '../../parts/SetAsideLines.vue'
 import { layersOf } from './layers'
 
 const book = useBook()
@@ -18,7 +20,10 @@ const router = useRouter()
 const jobs = ref<Job[] | null>(null)
 const creating = ref(false)
 
+const aside = ref<SetAside[]>([])
+
 async function load(): Promise<void> {
+  aside.value = await book.asideJobs()
   jobs.value = await book.jobs(new Date())
 }
 onMounted(load)
@@ -65,6 +70,7 @@ const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
           </router-link>
         </li>
       </ul>
+      <SetAsideLines :aside="aside" />
     </div>
     <NameSheet
       v-if="creating"

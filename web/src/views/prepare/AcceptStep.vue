@@ -35,7 +35,7 @@ const hoursShown = computed(() => {
 })
 /** The film that is short was read and is thin; else readings are missing. */
 const thin = computed(() => coat.value?.surfaces.find((s) => s.surface === props.step.short)?.film.verdict === 'thin')
-const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
+const open = computed(() => ['shut', 'stale', 'not_known'].includes(props.step.hold))
 
 async function accept(): Promise<void> {
   const body = { step: props.step.id, ...(note.value.trim() ? { note: note.value.trim() } : {}) }

@@ -9,7 +9,7 @@ import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
-import { useArea, type Step } from '../area/useArea'
+import { isShut, useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, record, goOn } = useArea()
@@ -54,12 +54,7 @@ async function finish(): Promise<void> {
     </ul>
     <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
     <template #mitre>
-      <MitreButton
-        v-if="!done && step.block?.kind !== 'hold'"
-        :label="say('check.done')"
-        :disabled="left > 0"
-        @click="finish"
-      />
+      <MitreButton v-if="!done && !isShut(step)" :label="say('check.done')" :disabled="left > 0" @click="finish" />
     </template>
   </StepFrame>
 </template>

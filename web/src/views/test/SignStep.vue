@@ -20,7 +20,7 @@ const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, minute, record, goOn, nameOf } = useArea()
 
 const signed = computed(() => look.value.signatures.filter((each) => each.step === props.step.id).at(-1))
-const open = computed(() => props.step.hold === 'shut' || props.step.hold === 'stale')
+const open = computed(() => ['shut', 'stale', 'not_known'].includes(props.step.hold))
 /** The stage with the test shows what is signed. */
 const test = computed(() => (props.stage.steps.some((s) => s.does === 'test') ? look.value.test : null))
 const last = computed(() => look.value.stages.at(-1)?.id === props.stage.id)
