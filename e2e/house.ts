@@ -8,7 +8,7 @@ import { join } from 'node:path'
 export class House {
   url = ''
   private process: ChildProcess | undefined
-  private readonly folder = mkdtempSync(join(tmpdir(), 'dusha-e2e-'))
+  readonly folder = mkdtempSync(join(tmpdir(), 'dusha-e2e-'))
 
   /** Starts the server, the second time on the address of the first. */
   async start(): Promise<void> {

@@ -26,6 +26,7 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        '--host-resolver-rules=MAP elsewhere.test 127.0.0.1',
       ],
     },
   },

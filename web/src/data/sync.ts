@@ -2,8 +2,8 @@
 // judged by the last answer, never by the browser's flag.
 import { ref } from 'vue'
 import { client } from './client'
-import { isJSON } from './text'
 import { local, type LocalEntry, type LocalJob, type SetAside } from './local'
+import { isJSON } from './text'
 
 const EVERY = 1500
 const SLOWEST = 15_000
@@ -125,6 +125,7 @@ async function fetchJob(job: string, after: number): Promise<void> {
       state: 'sent',
       notBefore: 0,
       faults: [],
+      ...(isJSON(bytes) ? {} : { odd: true }),
     }))
     after = data.entries.at(-1)?.seq ?? after
     more = data.more
