@@ -32,6 +32,13 @@ import (
 )
 
 func main() {
+	if len(os.Args) > 1 && os.Args[1] == "bundle" {
+		if err := bundling(context.Background()); err != nil {
+			fmt.Fprintln(os.Stderr, "bench:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if len(os.Args) > 1 && os.Args[1] == "cutting-set" {
 		if err := writeCuttingSet(); err != nil {
 			fmt.Fprintln(os.Stderr, "bench:", err)
@@ -71,7 +78,10 @@ func run(ctx context.Context) error {
 	if err := throughWebAssembly(); err != nil {
 		return err
 	}
-	return posting(ctx)
+	if err := posting(ctx); err != nil {
+		return err
+	}
+	return bundling(ctx)
 }
 
 var now = time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)

@@ -104,6 +104,18 @@ func TestInputsThatDidHarm(t *testing.T) {
 		{"a line that is not there", "draw.net", `{"area":{"junctions":[{"id":"a","kind":"floor_wall","length_mm":5,"lines":null}],"surfaces":[{"id":"floor","outlines_mm":[[[0,0],[1000,0],[1000,1000]]]}]},"view":{"width":600,"height":400},"layers":["bands","dims"]}`, "area.junctions.1.lines"},
 	}
 	h := newHostile(t)
+	at := `"at":"2026-03-04T12:00:00Z","by":"01900000-0000-7000-8000-000000000001","jobId":"01900000-0000-7000-8000-000000000002"`
+	packs := fmt.Sprintf(`{"id":"01900000-0000-7000-8000-0000000000aa",%s,"kind":"stock.counted","body":{"sheet":"sample.flexible_cementitious","packs":[%s]}}`, at, many(200, `{"amount":20.4,"count":10000}`))
+	hostel := strings.TrimSuffix(string(h.good["sheet.library"][0]), "]}")
+	renamed := make([]string, 50_000)
+	for i := range renamed {
+		renamed[i] = fmt.Sprintf(`{"id":"01900000-0000-7000-8000-%012d",%s,"kind":"job.renamed","body":{"name":"Name %d"}}`, i, at, i)
+	}
+	type row = struct{ name, op, in, field string }
+	rows = append(rows,
+		row{"a stock of 2,000,000 packs, in what there is to buy", "materials.list", hostel + "," + packs + `],"now":"2026-03-04T12:00:00Z"}`, ""},
+		row{"a book of 50,000 entries", "logbook.job", `{"entries":[` + strings.Join(renamed, ",") + `],"now":"2026-03-04T12:00:00Z"}`, ""},
+	)
 	for _, row := range rows {
 		t.Run(row.name, func(t *testing.T) {
 			took, err := h.try(t, row.op, []byte(row.in))

@@ -136,7 +136,7 @@ func Numbers(text []byte) error {
 				i++
 			}
 			number := text[begin : i+1]
-			if len(number) <= surelyExact && bytes.IndexAny(number, "eE") < 0 {
+			if len(number) <= surelyExact && !bytes.ContainsAny(number, "eE") {
 				continue
 			}
 			if value, err := strconv.ParseFloat(string(number), 64); err != nil || math.Abs(value) >= exactIntegers {

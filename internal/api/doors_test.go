@@ -3,6 +3,7 @@ package api_test
 import (
 	"bytes"
 	"context"
+	"database/sql"
 	"fmt"
 	"io"
 	"log/slog"
@@ -294,4 +295,61 @@ func TestWhatIsSetAsideIsSaid(t *testing.T) {
 	if a := ask(t, "GET", s.URL+"/api/jobs/"+made.ID+"/bundle.json", "", nil); a.status != 200 || !strings.Contains(a.text, "made for practice") {
 		t.Errorf("its bundle: %d", a.status)
 	}
+}
+
+// What an older program let in, or a newer one kept, stops no list and no paper.
+func TestPoisonStopsNothing(t *testing.T) {
+	st := dbtest.Open(t)
+	s, made := serve(t, api.Config{Store: st}), hostel(t, 705)
+	job, area := s.URL+"/api/jobs/"+made.ID, made.Areas["drying"]
+	if a := send(t, "POST", job+"/entries", batch(made.Entries...)); a.status != 200 {
+		t.Fatalf("%d %s", a.status, a.text)
+	}
+	db, err := sql.Open("mysql", dbtest.DSN)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	head := fmt.Sprintf(`"jobId":%q,"areaId":%q,"at":"2026-03-04T12:00:00Z","by":%q`, made.ID, area, made.Named["lead"])
+	for i, text := range []string{
+		`{"ID":"019cb000-00cc-7000-8000-000000000000",` + head + `,"kind":"climate","body":{}}`,
+		`{"id":"019cb000-00cc-7000-8000-000000000001","id":"019cb000-00cc-7000-8000-000000000001",` + head + `,"kind":"climate","body":{}}`,
+		"{\"id\":\"019cb000-00cc-7000-8000-000000000002\"," + head + ",\"kind\":\"remedied\",\"body\":{\"step\":\"coat_2\",\"did\":\"\xed\xa0\x80\"}}",
+		`{"id":"019cb000-00cc-7000-8000-000000000003",` + head + `,"kind":"air.mapped","body":{}}`,
+		`[0]`,
+	} {
+		insert := `INSERT INTO entries (id, company_id, job_id, area_id, seq, kind, at, by_person, received_at, hash, bytes)
+			SELECT ?, company_id, id, ?, last_seq + 1, 'climate', NOW(), id, NOW(), REPEAT('x', 32), ? FROM jobs WHERE id = ?`
+		if _, err := db.Exec(insert, fmt.Sprintf("019cb000-00cc-7000-8000-%012d", i), area, []byte(text), made.ID); err != nil {
+			t.Fatalf("%s: %v", text, err)
+		}
+		if _, err := db.Exec("UPDATE jobs SET last_seq = last_seq + 1 WHERE id = ?", made.ID); err != nil {
+			t.Fatal(err)
+		}
+	}
+	for path, says := range map[string]string{
+		"/api/jobs": made.ID,
+		"/api/jobs/" + made.ID + "/entries?after=5":                 `"id":"019cb000-00cc-7000-8000-000000000004"`,
+		"/api/jobs/" + made.ID + "/materials.csv":                   "Drying room",
+		"/api/jobs/" + made.ID + "/materials.pdf":                   "%PDF",
+		"/api/jobs/" + made.ID + "/bundle.json":                     `"bytes": "`,
+		"/api/jobs/" + made.ID + "/areas/" + area + "/cut-card.pdf": "%PDF",
+	} {
+		if a := ask(t, "GET", s.URL+path, "", nil); a.status != 200 || !strings.Contains(a.text, says) {
+			t.Errorf("%s: %d %.200s", path, a.status, a.text)
+		}
+	}
+	dossier := ask(t, "GET", job+"/areas/"+area+"/dossier.pdf", "", nil)
+	if text := copied(t, dossier.text); dossier.status != 200 || !strings.Contains(text, "Kept by a newer Dusha: air.mapped") || !strings.Contains(text, "could not be read") {
+		t.Errorf("the dossier: %d", dossier.status)
+	}
+	more := bytes.Replace(made.Entries[0], []byte(idOf(made.Entries[0])), []byte("019cb000-00cc-7000-8000-00000000ffff"), 1)
+	if a := send(t, "POST", job+"/entries", batch(more)); !strings.Contains(a.text, `"status":201`) {
+		t.Errorf("behind it: %s", a.text)
+	}
+}
+
+func idOf(text []byte) string {
+	i := bytes.Index(text, []byte(`"id":"`))
+	return string(text[i+6 : i+42])
 }

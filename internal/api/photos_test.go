@@ -94,6 +94,13 @@ func TestAPrintedSheetIsKept(t *testing.T) {
 	if got := send(t, "GET", job+"/photos/"+id, nil); got.status != 200 || got.kind != "application/pdf" || got.text != string(pdf) {
 		t.Errorf("read back: %d %s", got.status, got.kind)
 	}
+	largest := append([]byte("%PDF-1.4\n"), make([]byte, 10<<20)...)[:10<<20]
+	if got := send(t, "PUT", job+"/photos/019cb000-0000-7000-8000-0000000000bd", bytes.NewReader(largest)).status; got != 204 {
+		t.Errorf("10 MiB exactly: %d, want 204", got)
+	}
+	if got := send(t, "PUT", job+"/photos/019cb000-0000-7000-8000-0000000000be", bytes.NewReader(append(largest, 0))).status; got != 413 {
+		t.Errorf("a byte more: %d, want 413", got)
+	}
 	large := append([]byte("%PDF-1.4\n"), make([]byte, 30<<20)...)
 	if got := send(t, "PUT", job+"/photos/019cb000-0000-7000-8000-0000000000bb", bytes.NewReader(large)).status; got != 413 {
 		t.Errorf("30 MB: %d, want 413", got)

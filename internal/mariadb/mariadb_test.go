@@ -43,6 +43,17 @@ func TestADatabaseOfOnesOwnIsKeptBetweenRuns(t *testing.T) {
 	if flush := query(t, first.DSN, "SELECT @@innodb_flush_log_at_trx_commit"); flush != "1" {
 		t.Errorf("flush at commit is %s", flush)
 	}
+	if shut := query(t, first.DSN, "SELECT @@skip_networking"); shut != "1" {
+		t.Error("it listens on the network, and its root has no password")
+	}
+	if packet := query(t, first.DSN, "SELECT @@max_allowed_packet"); packet != "67108864" {
+		t.Errorf("its packets are of %s bytes", packet)
+	}
+	for _, inside := range []string{"", "tmp"} {
+		if info, err := os.Stat(filepath.Join(folder, inside)); err != nil || inside != "" && info.Mode().Perm() != 0o700 {
+			t.Errorf("others may enter %q: %v, %v", inside, info.Mode(), err)
+		}
+	}
 	db, err := sql.Open("mysql", first.DSN)
 	if err != nil {
 		t.Fatal(err)
