@@ -26,6 +26,7 @@ import (
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
+	context.AfterFunc(ctx, stop) // told a second time, a command that does not listen ends at once
 	root := &cobra.Command{Use: "dusha", Short: "The wet-area logbook", SilenceUsage: true, SilenceErrors: true}
 	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), quarantineCommand(), openapiCommand(), schemasCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
@@ -75,29 +76,15 @@ func computeCommand() *cobra.Command {
 	}
 }
 
-// computed runs an operation on what is read. Neither the reading nor the core asks whether it
-// has been interrupted, so they are left behind when it has.
+// computed runs an operation on what is read, until it is interrupted.
 func computed(ctx context.Context, op string, from io.Reader) ([]byte, error) {
-	type answer struct {
-		out []byte
-		err error
-	}
-	done := make(chan answer, 1)
-	go func() {
+	return api.Await(ctx, func() ([]byte, error) {
 		input, err := io.ReadAll(io.LimitReader(from, ops.MostInput+1))
 		if err != nil {
-			done <- answer{nil, err}
-			return
+			return nil, err
 		}
-		out, err := draw.Table().Call(op, input)
-		done <- answer{out, err}
-	}()
-	select {
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	case a := <-done:
-		return a.out, a.err
-	}
+		return draw.Table().Call(op, input)
+	})
 }
 
 func schemasCommand() *cobra.Command {

@@ -53,7 +53,7 @@ type Area struct {
 	ways    map[string]way       // what stands before a step, until something moves it
 	settled []settled
 	own     []Entry
-	unread  []Entry // not read whole, as met so far
+	unread  []Entry // not read whole
 
 	supposed map[string]ClimateReading // by step waited for
 	stock    []takeoff.Stock           // what is left of the count, worked out once a look
@@ -138,13 +138,11 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 	for i, s := range a.Recipe.Steps() {
 		a.place[s.ID] = i
 	}
-	for _, e := range withUnreadOf(job, m.settled) {
-		if e.unread != nil {
-			a.meet(e.Entry)
-		}
+	for _, e := range m.settled {
 		a.apply(e)
 	}
 	a.staleAcceptances(m.corrections)
+	a.doubt(job)
 	return a
 }
 

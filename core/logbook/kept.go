@@ -137,23 +137,21 @@ func (a *Area) inDoubt(step sheet.Step) bool {
 	return is
 }
 
-// meet notes an entry that could not be read whole, at its place in the order.
-func (a *Area) meet(e Entry) {
-	a.unread = append(a.unread, e)
-	a.Deviations = append(a.Deviations, e.unread.say(e))
-	clear(a.ways)
-}
-
-// withUnreadOf puts entries of the job's own book that could not be read whole, and that may
-// therefore concern any area, at their place among an area's.
-func withUnreadOf(job Job, own []settled) []settled {
-	if len(job.unread) == 0 {
-		return own
+// doubt notes what could not be read whole, of the area's book and of the job's own, which may
+// concern any area. It shuts what could be opened now; work that was recorded meanwhile is not
+// judged by it.
+func (a *Area) doubt(job Job) {
+	note := func(e Entry) {
+		a.unread = append(a.unread, e)
+		a.Deviations = append(a.Deviations, e.unread.say(e))
 	}
-	all := slices.Clone(own)
 	for _, e := range job.unread {
-		all = append(all, settled{Entry: e})
+		note(e)
 	}
-	slices.SortStableFunc(all, func(x, y settled) int { return compareEntries(x.Entry, y.Entry) })
-	return all
+	for _, e := range a.settled {
+		if e.unread != nil {
+			note(e.Entry)
+		}
+	}
+	clear(a.ways)
 }

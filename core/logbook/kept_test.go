@@ -68,6 +68,7 @@ func TestWhatCannotBeReadShutsWhatItMightConcern(t *testing.T) {
 		{"a time of no place", func(w *working) { w.as(0, "read", `"at":"`, `"at":"x`, read) }, "deviation.unreadable", ""},
 		{"a kind that is a number", func(w *working) { w.as(0, "read", `"read"`, `7`, read) }, "deviation.unreadable", ""},
 		{"an area that is a number, so that it may be any", func(w *working) { w.as(0, "read", `"`+w.area+`"`, `7`, read) }, "deviation.unreadable", ""},
+		{"something of long ago that comes late", func(w *working) { w.as(-90*24*time.Hour, "read", `"read"`, `"blessed"`, read) }, "deviation.kept_by_newer", ""},
 		{"zero", func(w *working) { w.raw(`0`) }, "deviation.unreadable", ""},
 		{"no JSON at all", func(w *working) { w.raw("\x00\xff{") }, "deviation.unreadable", ""},
 		{"nothing", func(w *working) { w.raw("") }, "deviation.unreadable", ""},
@@ -89,6 +90,9 @@ func TestWhatCannotBeReadShutsWhatItMightConcern(t *testing.T) {
 			}
 			if !deviated(look, row.key) {
 				t.Errorf("deviations %v, want %s", look.Deviations, row.key)
+			}
+			if deviated(look, "deviation.behind_hold") || deviated(look, "deviation.before_earlier_step") {
+				t.Error("work that was recorded is judged by it")
 			}
 			if look.Plan == nil || len(look.Plan.Items) != len(before.Plan.Items) || look.Name != before.Name {
 				t.Error("quantities went with it")

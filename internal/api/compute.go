@@ -66,28 +66,35 @@ func registerCompute(e *echo.Echo, api huma.API, c Config) {
 	})
 }
 
-// compute runs an operation until it is done, its time is over, or nobody waits any more. The core
-// asks no clock: what is left behind ends by itself, since every operation is bounded, and has
-// its place among the few until then.
+// compute runs an operation among the few that run at once.
 func (c Config) compute(ctx context.Context, name string, input []byte) ([]byte, error) {
-	type answer struct {
-		out []byte
-		err error
-	}
-	done := make(chan answer, 1)
 	select {
 	case c.running <- struct{}{}:
 	case <-ctx.Done():
 		return nil, ctx.Err()
 	}
-	go func() {
+	return Await(ctx, func() ([]byte, error) {
 		defer func() { <-c.running }()
-		out, err := c.Table.Call(name, input)
+		return c.Table.Call(name, input)
+	})
+}
+
+// Await does work until it is done, its time is over, or nobody waits for it any more. The core asks
+// no clock: what is left behind ends by itself, since every operation is bounded.
+func Await[T any](ctx context.Context, work func() (T, error)) (T, error) {
+	type answer struct {
+		out T
+		err error
+	}
+	done := make(chan answer, 1)
+	go func() {
+		out, err := work()
 		done <- answer{out, err}
 	}()
 	select {
 	case <-ctx.Done():
-		return nil, ctx.Err()
+		var none T
+		return none, ctx.Err()
 	case a := <-done:
 		return a.out, a.err
 	}

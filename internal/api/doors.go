@@ -74,10 +74,12 @@ func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
 	control := http.NewResponseController(ctx.Response())
 	_ = errors.Join(control.SetReadDeadline(until), control.SetWriteDeadline(until.Add(quick))) // a test's recorder has none
 	if r.few != nil {
+		turn, over := context.WithTimeout(deadline, quick)
+		defer over()
 		select {
 		case r.few <- struct{}{}:
 			defer func() { <-r.few }()
-		case <-deadline.Done():
+		case <-turn.Done():
 			ctx.Response().Header().Set("Retry-After", "5")
 			return problem(c.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
 		}

@@ -143,9 +143,13 @@ func (c *chain) add(e logbook.Entry) (entry, error) {
 	c.job.LastSeq++
 	hash := sha256.Sum256(append(bytes.Clone(*last), e.Bytes()...))
 	*last = hash[:]
+	at := e.When()
+	if at.IsZero() { // set aside, and its time cannot be read
+		at = c.received
+	}
 	row := entry{
 		ID: uuid.MustParse(e.ID), CompanyID: c.job.CompanyID, JobID: c.job.ID, AreaID: areaID, Seq: c.job.LastSeq, Kind: e.Kind,
-		At: e.When().UTC().Truncate(time.Microsecond), ByPerson: uuid.MustParse(e.By), ReceivedAt: c.received, Hash: hash[:], Bytes: e.Bytes(),
+		At: at.UTC().Truncate(time.Microsecond), ByPerson: uuid.MustParse(e.By), ReceivedAt: c.received, Hash: hash[:], Bytes: e.Bytes(),
 	}
 	if e.Corrects != "" {
 		corrects := uuid.MustParse(e.Corrects)

@@ -51,8 +51,13 @@ func (in *Import) Entry(k Kept) error {
 	e, err := logbook.Parse(k.Bytes)
 	if err != nil && k.Aside != "" {
 		e, err = logbook.ReadKept(k.Bytes), nil
-		if _, bad := uuid.Parse(e.ID); bad != nil || e.By == "" {
-			return fault.At("id", "bundle.aside_without_id", "seq", k.Seq)
+		for _, id := range []struct {
+			text     string
+			optional bool
+		}{{e.ID, false}, {e.By, false}, {e.AreaID, true}, {e.Corrects, true}} {
+			if _, bad := uuid.Parse(id.text); bad != nil && !(id.optional && id.text == "") {
+				return fault.At("id", "bundle.aside_without_id", "seq", k.Seq)
+			}
 		}
 	}
 	if err != nil {
