@@ -4,9 +4,11 @@ package api
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
@@ -31,7 +33,7 @@ type Store interface {
 	Ping(ctx context.Context) error
 	Jobs(ctx context.Context) ([]store.JobLine, error)
 	Since(ctx context.Context, jobID uuid.UUID, after uint64, limit int) (kept []store.Kept, more bool, err error)
-	Append(ctx context.Context, jobID uuid.UUID, texts [][]byte) ([]store.Outcome, error)
+	AppendAs(ctx context.Context, jobID uuid.UUID, texts [][]byte, by store.Delivery) ([]store.Outcome, error)
 	All(ctx context.Context, jobID uuid.UUID) ([]store.Kept, error)
 	Name(ctx context.Context, id uuid.UUID, name string) error
 	KeepPhoto(ctx context.Context, job, id uuid.UUID, file []byte) error
@@ -46,6 +48,7 @@ type Config struct {
 	Log   *slog.Logger
 	Hosts []string                                  // names it goes by, beside the machine's own
 	May   func(request *http.Request, r Right) bool // who may do what; nil: everyone everything
+	Of    func(request *http.Request) Store         // whose database it is asked of; nil: Store
 
 	running gate // operations of the core
 }
@@ -81,6 +84,32 @@ func New(c Config) (*echo.Echo, *huma.OpenAPI, error) {
 
 type handlers struct{ Config }
 
+// caller is who asks: whose database, through which installation, with which rights.
+type caller struct {
+	store        Store
+	installation *uuid.UUID
+	may          func(Right) bool
+}
+
+type callerKey struct{}
+
+// called notes who asks for the handlers, which know no request.
+func (c Config) called(request *http.Request) context.Context {
+	who := caller{store: c.Store, may: func(r Right) bool { return c.May == nil || c.May(request, r) }}
+	if c.Of != nil {
+		who.store = c.Of(request)
+	}
+	if id, err := uuid.Parse(request.Header.Get("Dusha-Installation")); err == nil {
+		who.installation = &id
+	}
+	return context.WithValue(request.Context(), callerKey{}, who)
+}
+
+func callerOf(ctx context.Context) caller { return ctx.Value(callerKey{}).(caller) }
+
+// of is the database that is asked.
+func (h handlers) of(ctx context.Context) Store { return callerOf(ctx).store }
+
 func (h handlers) register(api huma.API) {
 	huma.Get(api, "/api/health", h.health)
 	huma.Get(api, "/api/jobs", h.jobs)
@@ -110,16 +139,25 @@ func (h handlers) health(ctx context.Context, _ *struct{}) (*healthOut, error) {
 	out := &healthOut{}
 	short, done := context.WithTimeout(ctx, pingWithin)
 	defer done()
-	out.Body.Database = h.Store.Ping(short) == nil
+	out.Body.Database = h.of(ctx).Ping(short) == nil
 	out.Body.Now = time.Now().UTC()
 	return out, nil
 }
 
+type jobsIn struct {
+	Known string `header:"If-None-Match" doc:"the ETag of the list that is known"`
+}
+
 type jobsOut struct {
-	Body struct {
-		Jobs []JobLine `json:"jobs"`
-		Now  time.Time `json:"now"`
-	}
+	Status int
+	ETag   string `header:"ETag"`
+	Time   string `header:"Dusha-Time"`
+	Body   *jobsBody
+}
+
+type jobsBody struct {
+	Jobs []JobLine `json:"jobs"`
+	Now  time.Time `json:"now"`
 }
 
 // JobLine is a job the server knows, with the number of its last entry, and what of it was set
@@ -127,6 +165,7 @@ type jobsOut struct {
 type JobLine struct {
 	ID         string  `json:"id" format:"uuid"`
 	LastSeq    uint64  `json:"lastSeq"`
+	Head       string  `json:"head"` // last receipt, hex; another one at the same number is another book
 	Quarantine []Aside `json:"quarantine"`
 }
 
@@ -138,19 +177,27 @@ type Aside struct {
 	At  time.Time `json:"at"`
 }
 
-func (h handlers) jobs(ctx context.Context, _ *struct{}) (*jobsOut, error) {
-	lines, err := h.Store.Jobs(ctx)
+// jobs lists what there is, or says in a word that nothing changed.
+func (h handlers) jobs(ctx context.Context, in *jobsIn) (*jobsOut, error) {
+	lines, err := h.of(ctx).Jobs(ctx)
 	if err != nil {
 		return nil, h.failed(err)
 	}
-	out := &jobsOut{}
-	out.Body.Jobs, out.Body.Now = []JobLine{}, time.Now().UTC()
+	body := &jobsBody{Jobs: []JobLine{}, Now: time.Now().UTC()}
 	for _, line := range lines {
-		job := JobLine{line.ID, line.LastSeq, []Aside{}}
+		job := JobLine{line.ID, line.LastSeq, hex.EncodeToString(line.Head), []Aside{}}
 		for _, q := range line.Quarantine {
 			job.Quarantine = append(job.Quarantine, Aside(q))
 		}
-		out.Body.Jobs = append(out.Body.Jobs, job)
+		body.Jobs = append(body.Jobs, job)
+	}
+	text, err := json.Marshal(body.Jobs)
+	if err != nil {
+		return nil, h.failed(err)
+	}
+	out := &jobsOut{Status: http.StatusOK, ETag: fmt.Sprintf(`"%x"`, sha256.Sum256(text)), Time: body.Now.Format(time.RFC3339Nano), Body: body}
+	if in.Known == out.ETag {
+		out.Status, out.Body = http.StatusNotModified, nil
 	}
 	return out, nil
 }
@@ -187,7 +234,7 @@ func kept(k store.Kept) KeptEntry {
 }
 
 func (h handlers) since(ctx context.Context, in *sinceIn) (*sinceOut, error) {
-	found, more, err := h.Store.Since(ctx, uuid.MustParse(in.Job), in.After, mostAtOnce)
+	found, more, err := h.of(ctx).Since(ctx, uuid.MustParse(in.Job), in.After, mostAtOnce)
 	if err != nil {
 		return nil, h.failed(err)
 	}
@@ -243,8 +290,15 @@ func (h handlers) append(ctx context.Context, in *appendIn) (*appendOut, error) 
 	for i, raw := range batch.Entries {
 		texts[i] = raw
 	}
-	outcomes, err := h.Store.Append(ctx, uuid.MustParse(in.Job), texts)
-	if err != nil {
+	who := callerOf(ctx)
+	by := store.Delivery{By: who.installation, Make: who.may(Make), Join: who.may(Join)}
+	outcomes, err := who.store.AppendAs(ctx, uuid.MustParse(in.Job), texts, by)
+	switch {
+	case errors.Is(err, store.ErrMayNotMake):
+		return nil, problem(h.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Make)))
+	case errors.Is(err, store.ErrMayNotJoin):
+		return nil, problem(h.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Join)))
+	case err != nil:
 		return nil, h.failed(err)
 	}
 	out := &appendOut{}
@@ -278,7 +332,7 @@ type peopleOut struct {
 }
 
 func (h handlers) people(ctx context.Context, _ *struct{}) (*peopleOut, error) {
-	names, err := h.Store.Names(ctx)
+	names, err := h.of(ctx).Names(ctx)
 	if err != nil {
 		return nil, h.failed(err)
 	}
@@ -295,7 +349,7 @@ type nameIn struct {
 }
 
 func (h handlers) name(ctx context.Context, in *nameIn) (*struct{}, error) {
-	if err := h.Store.Name(ctx, uuid.MustParse(in.Person), in.Body.Name); err != nil {
+	if err := h.of(ctx).Name(ctx, uuid.MustParse(in.Person), in.Body.Name); err != nil {
 		return nil, h.failed(err)
 	}
 	return nil, nil

@@ -69,7 +69,7 @@ func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
 		return problem(c.Log, http.StatusRequestEntityTooLarge)
 	}
 	until := time.Now().Add(r.within)
-	deadline, done := context.WithDeadline(request.Context(), until)
+	deadline, done := context.WithDeadline(c.called(request), until)
 	defer done()
 	control := http.NewResponseController(ctx.Response())
 	_ = errors.Join(control.SetReadDeadline(until), control.SetWriteDeadline(until.Add(quick))) // a test's recorder has none

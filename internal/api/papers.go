@@ -136,7 +136,7 @@ func (h handlers) photosOf(ctx context.Context, job string, history *logbook.His
 		if err != nil {
 			continue // an id of another shape names no picture
 		}
-		kept, err := h.Store.Photo(ctx, uuid.MustParse(job), id)
+		kept, err := h.of(ctx).Photo(ctx, uuid.MustParse(job), id)
 		if err != nil {
 			return nil, err
 		}
@@ -153,7 +153,7 @@ func (h handlers) photosOf(ctx context.Context, job string, history *logbook.His
 // bundle streams a job: what is held of it at a time is an entry or a photo.
 func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse, error) {
 	job := uuid.MustParse(in.Job)
-	there, _, err := h.Store.Since(ctx, job, 0, 1)
+	there, _, err := h.of(ctx).Since(ctx, job, 0, 1)
 	if err != nil {
 		return nil, h.failed(err)
 	}
@@ -164,7 +164,7 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse
 		named := paper(ofJSON, "attachment", "bundle-"+in.Job, nil)
 		c.SetHeader("Content-Type", named.ContentType)
 		c.SetHeader("Content-Disposition", named.Disposition)
-		if err := exchange.Write(ctx, c.BodyWriter(), job, h.Store); err != nil {
+		if err := exchange.Write(ctx, c.BodyWriter(), job, h.of(ctx)); err != nil {
 			h.Log.Warn("a bundle broke off", "job", in.Job, "error", err)
 			panic(http.ErrAbortHandler) // so that who reads it sees that it broke off
 		}
@@ -175,21 +175,21 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse
 // is one that was set aside.
 func (h handlers) book(ctx context.Context, job string) ([]store.Kept, map[string]string, error) {
 	id := uuid.MustParse(job)
-	aside, err := h.Store.QuarantineOf(ctx, id)
+	aside, err := h.of(ctx).QuarantineOf(ctx, id)
 	if err != nil {
 		return nil, nil, h.failed(err)
 	}
 	if len(aside) > 0 && aside[0].Seq == 0 {
 		return nil, nil, problem(h.Log, http.StatusGone, fault.At("job", "job.set_aside", "why", aside[0].Why))
 	}
-	kept, err := h.Store.All(ctx, id)
+	kept, err := h.of(ctx).All(ctx, id)
 	if err != nil {
 		return nil, nil, h.failed(err)
 	}
 	if len(kept) == 0 {
 		return nil, nil, problem(h.Log, http.StatusNotFound)
 	}
-	names, err := h.Store.Names(ctx)
+	names, err := h.of(ctx).Names(ctx)
 	if err != nil {
 		return nil, nil, h.failed(err)
 	}

@@ -36,7 +36,7 @@ type keepPhotoIn struct {
 }
 
 func (h handlers) keepPhoto(ctx context.Context, in *keepPhotoIn) (*struct{}, error) {
-	err := h.Store.KeepPhoto(ctx, uuid.MustParse(in.Job), uuid.MustParse(in.Photo), in.RawBody)
+	err := h.of(ctx).KeepPhoto(ctx, uuid.MustParse(in.Job), uuid.MustParse(in.Photo), in.RawBody)
 	for _, each := range []struct {
 		is     error
 		status int
@@ -59,7 +59,7 @@ func (h handlers) keepPhoto(ctx context.Context, in *keepPhotoIn) (*struct{}, er
 }
 
 func (h handlers) photo(ctx context.Context, in *PhotoPath) (*paperOut, error) {
-	kept, err := h.Store.Photo(ctx, uuid.MustParse(in.Job), uuid.MustParse(in.Photo))
+	kept, err := h.of(ctx).Photo(ctx, uuid.MustParse(in.Job), uuid.MustParse(in.Photo))
 	switch {
 	case err != nil:
 		return nil, h.failed(err)

@@ -20,7 +20,9 @@ type Right string
 const (
 	Public Right = "public" // whoever can reach the server
 	Member Right = "member" // reads what the firm's jobs hold
-	Write  Right = "write"  // adds to it
+	Write  Right = "write"  // adds to a job it has added to
+	Join   Right = "join"   // adds to a job for the first time
+	Make   Right = "make"   // begins a job
 	Export Right = "export" // takes a whole job away
 	Admin  Right = "admin"  // looks after the server
 )

@@ -20,7 +20,7 @@ import (
 // Format and Version name the document.
 const (
 	Format  = "dusha-bundle"
-	Version = 1
+	Version = 2
 )
 
 // Bundle is the shape of the document; its members stand in this order.
@@ -43,17 +43,23 @@ type Aside struct {
 }
 
 // Line is an entry as it was kept. Hash is SHA-256 of the hash before it in its book (the
-// job's own, or its area's) and the text; the first has nothing before it.
+// job's own, or its area's) and the text; the first has nothing before it. Receipt chains what
+// the server added, over the whole job: see store.ReceiptOf.
 type Line struct {
 	Seq        uint64    `json:"seq"`
 	ReceivedAt time.Time `json:"receivedAt"`
-	Hash       string    `json:"hash"`            // hex
-	Text       string    `json:"text,omitempty"`  // exact bytes as received
-	Bytes      []byte    `json:"bytes,omitempty"` // the same, where they are no UTF-8
+	Hash       string    `json:"hash"`                  // hex
+	By         string    `json:"deliveredBy,omitempty"` // id of the installation it came through
+	Receipt    string    `json:"receipt,omitempty"`     // hex; left out where it was kept before there were any
+	Text       string    `json:"text,omitempty"`        // exact bytes as received
+	Bytes      []byte    `json:"bytes,omitempty"`       // the same, where they are no UTF-8
 }
 
 func lineOf(k store.Kept) Line {
-	line := Line{Seq: k.Seq, ReceivedAt: k.ReceivedAt.UTC(), Hash: hex.EncodeToString(k.Hash)}
+	line := Line{Seq: k.Seq, ReceivedAt: k.ReceivedAt.UTC(), Hash: hex.EncodeToString(k.Hash), Receipt: hex.EncodeToString(k.Receipt)}
+	if k.DeliveredBy != nil {
+		line.By = k.DeliveredBy.String()
+	}
 	if utf8.Valid(k.Bytes) {
 		line.Text = string(k.Bytes)
 	} else {
@@ -84,7 +90,9 @@ func (s sum) aside(a Aside) {
 	fmt.Fprintf(s, "aside %d %s %s\n", a.Seq, stamp(a.At), a.Why)
 }
 
-func (s sum) line(l Line) { fmt.Fprintf(s, "%d %s %s\n", l.Seq, stamp(l.ReceivedAt), l.Hash) }
+func (s sum) line(l Line) {
+	fmt.Fprintf(s, "%d %s %s %s %s\n", l.Seq, stamp(l.ReceivedAt), l.Hash, l.By, l.Receipt)
+}
 
 func (s sum) person(id, name string) { fmt.Fprintf(s, "%s %s\n", id, name) }
 
@@ -100,7 +108,7 @@ type Break struct {
 	ID   string // of the entry, as far as it can be read
 	Kind string
 	At   string
-	Why  string // "shape", "text", "number", "hash", "job", "sum" or "last"
+	Why  string // "shape", "text", "number", "hash", "receipt", "job", "sum" or "last"
 
 	Detail string // of a shape that cannot be read
 }
@@ -108,13 +116,14 @@ type Break struct {
 // Error says it in plain words.
 func (b *Break) Error() string {
 	reasons := map[string]string{
-		"shape":  "it cannot be read any more: " + b.Detail,
-		"text":   "its text was changed, or an entry before it in its book is missing",
-		"number": "its number does not follow on: an entry is missing or was moved",
-		"hash":   "its hash cannot be read",
-		"job":    "it belongs to another job",
-		"sum":    "a number, a time of arrival, a name, a photo, what is set aside or the sum itself was changed; every entry's text is as it was kept",
-		"last":   "the last hash is not the one asked for: entries are missing at the end, or it is another book",
+		"shape":   "it cannot be read any more: " + b.Detail,
+		"text":    "its text was changed, or an entry before it in its book is missing",
+		"number":  "its number does not follow on: an entry is missing or was moved",
+		"hash":    "its hash cannot be read",
+		"receipt": "when it came or through which installation was changed, or an entry before it is missing",
+		"job":     "it belongs to another job",
+		"sum":     "a number, a time of arrival, a name, a photo, what is set aside or the sum itself was changed; every entry's text is as it was kept",
+		"last":    "the last hash is not the one asked for: entries are missing at the end, or it is another book",
 	}
 	if b.Seq == 0 {
 		return "outside the entries: " + reasons[b.Why]

@@ -31,7 +31,7 @@ func hostel(t *testing.T) (job string, kept []store.Kept, names map[string]strin
 	if err != nil {
 		t.Fatal(err)
 	}
-	last := map[string][]byte{}
+	last, receipt, tablet := map[string][]byte{}, []byte(nil), uuid.MustParse("01900000-0000-4000-8000-00000000000f")
 	for i, text := range made.Entries {
 		e, err := logbook.Parse(text)
 		if err != nil {
@@ -39,7 +39,13 @@ func hostel(t *testing.T) (job string, kept []store.Kept, names map[string]strin
 		}
 		hash := sha256.Sum256(append(bytes.Clone(last[e.AreaID]), text...))
 		last[e.AreaID] = hash[:]
-		kept = append(kept, store.Kept{Seq: uint64(i + 1), ReceivedAt: now.Add(time.Duration(i) * time.Microsecond), Hash: hash[:], Bytes: text})
+		k := store.Kept{Seq: uint64(i + 1), ReceivedAt: now.Add(time.Duration(i) * time.Microsecond), Hash: hash[:], Bytes: text}
+		if i%3 > 0 {
+			k.DeliveredBy = &tablet
+		}
+		receipt = store.ReceiptOf(receipt, k)
+		k.Receipt = receipt
+		kept = append(kept, k)
 	}
 	return made.ID, kept, made.People
 }
@@ -183,7 +189,9 @@ func TestWhatCannotBeReadLeavesAsItIs(t *testing.T) {
 	}
 	hash := sha256.Sum256(append(bytes.Clone(last[e.AreaID]), poison...))
 	n := uint64(len(kept) + 1)
-	kept = append(kept, store.Kept{Seq: n, ReceivedAt: kept[0].ReceivedAt, Hash: hash[:], Bytes: poison})
+	k := store.Kept{Seq: n, ReceivedAt: kept[0].ReceivedAt, Hash: hash[:], Bytes: poison}
+	k.Receipt = store.ReceiptOf(kept[n-2].Receipt, k)
+	kept = append(kept, k)
 	var in taken
 	v, err := read(pack(t, job, book{kept: kept, names: names}), nil, &in)
 	if err != nil || len(v.Unread) != 1 || !strings.HasPrefix(v.Unread[0], fmt.Sprintf("entry %d:", n)) {
@@ -245,7 +253,6 @@ func TestWhatTheChainDoesNotCoverIsCoveredBySum(t *testing.T) {
 	const id = "019cb000-0000-7000-8000-0000000000aa"
 	whole := pack(t, job, book{kept, names, map[string][]byte{id: {0xff, 0xd8, 0xff, 1}}, []store.Quarantined{{Seq: 3, Why: "odd"}}})
 	for name, change := range map[string]func(*exchange.Bundle){
-		"time of arrival": func(b *exchange.Bundle) { b.Entries[3].ReceivedAt = b.Entries[3].ReceivedAt.Add(time.Second) },
 		"a name": func(b *exchange.Bundle) {
 			for id := range b.People {
 				b.People[id] = "Somebody else"
@@ -261,6 +268,37 @@ func TestWhatTheChainDoesNotCoverIsCoveredBySum(t *testing.T) {
 		if broken := verify(t, written(t, b)); broken == nil || broken.Why != "sum" {
 			t.Errorf("%s changed: %v", name, broken)
 		}
+	}
+}
+
+// When an entry came, and through which installation, is in a chain of its own.
+func TestWhatTheServerAddedIsChained(t *testing.T) {
+	job, kept, names := hostel(t)
+	whole := pack(t, job, book{kept: kept, names: names})
+	for name, change := range map[string]func(*exchange.Line){
+		"time of arrival":      func(l *exchange.Line) { l.ReceivedAt = l.ReceivedAt.Add(time.Second) },
+		"the installation":     func(l *exchange.Line) { l.By = "01900000-0000-4000-8000-00000000000e" },
+		"no installation":      func(l *exchange.Line) { l.By = "" },
+		"no receipt":           func(l *exchange.Line) { l.Receipt = "" },
+		"another receipt":      func(l *exchange.Line) { l.Receipt = strings.Repeat("0", 64) },
+		"what is no id of any": func(l *exchange.Line) { l.By = "tablet" },
+	} {
+		b := unpacked(t, whole)
+		change(&b.Entries[4])
+		if broken := verify(t, written(t, b)); broken == nil || broken.Why != "receipt" || broken.Seq != 5 {
+			t.Errorf("%s changed: %v", name, broken)
+		}
+	}
+	for i := range kept[:6] { // from before there were receipts
+		kept[i].Receipt = nil
+	}
+	receipt := []byte(nil)
+	for i := 6; i < len(kept); i++ {
+		receipt = store.ReceiptOf(receipt, kept[i])
+		kept[i].Receipt = receipt
+	}
+	if broken := verify(t, pack(t, job, book{kept: kept, names: names})); broken != nil {
+		t.Errorf("begun without: %v", broken)
 	}
 }
 
@@ -296,19 +334,19 @@ func TestAnEntryOfAnotherJobIsNamed(t *testing.T) {
 	}
 }
 
-const head = `{"format":"dusha-bundle","version":1,"job":"01900000-0000-7000-8000-00000000ffff",`
+const head = `{"format":"dusha-bundle","version":2,"job":"01900000-0000-7000-8000-00000000ffff",`
 
 func TestWhatIsNoBundleIsSaid(t *testing.T) {
 	for name, row := range map[string]struct{ text, says string }{
 		"nothing":                   {"", "truncated"},
 		"broken off":                {"{", "truncated"},
 		"a list":                    {"[]", "broken"},
-		"another format":            {`{"format":"other","version":1}`, "bundle.other_format"},
+		"another format":            {`{"format":"other","version":2}`, "bundle.other_format"},
 		"another version":           {`{"format":"dusha-bundle","version":9}`, "bundle.other_version"},
-		"a name in other letters":   {`{"Format":"dusha-bundle","version":1}`, "bundle.other_member"},
+		"a name in other letters":   {`{"Format":"dusha-bundle","version":2}`, "bundle.other_member"},
 		"a member too many":         {head + `"more":1}`, "member_missing"},
 		"a member twice":            {head + `"entries":[],"entries":[],"people":{},"sum":""}`, "bundle"},
-		"a job that is no id":       {`{"format":"dusha-bundle","version":1,"job":"7"`, "not_an_id"},
+		"a job that is no id":       {`{"format":"dusha-bundle","version":2,"job":"7"`, "not_an_id"},
 		"an entry's member twice":   {head + `"entries":[{"seq":1,"seq":1}]`, "entry 1"},
 		"an entry that is a number": {head + `"entries":[0`, "entry 1"},
 		"text and bytes":            {head + `"entries":[{"seq":1,"receivedAt":"2026-03-04T12:00:00Z","hash":"","text":"a","bytes":"YQ=="}]`, "entry 1"},

@@ -48,6 +48,7 @@ type Reader struct {
 	again  hash.Hash // of the document as Write would write it
 	mirror *writer
 	text   string // the job as it is written
+	head   []byte // last receipt
 }
 
 // Verified is what a bundle holds, each entry as it was kept.
@@ -319,17 +320,41 @@ func (r *Reader) readEntry(v *Verified, whys map[uint64]string, into Taker) erro
 		broken.Why = "text"
 	case e.JobID != r.text && (e.Unread() == nil || e.JobID != ""):
 		broken.Why = "job"
+	case !r.received(line, hash[:]):
+		broken.Why = "receipt"
 	default:
 		v.Entries, v.Heads[e.AreaID] = v.Entries+1, line.Hash
 		if err := e.Unread(); err != nil && whys[line.Seq] == "" {
 			v.Unread = append(v.Unread, fmt.Sprintf("entry %d: %v", line.Seq, err))
 		}
-		if err := into.Entry(store.Kept{Seq: line.Seq, ReceivedAt: line.ReceivedAt, Hash: hash[:], Bytes: text, Aside: whys[line.Seq]}); err != nil {
+		kept := line.kept(hash[:])
+		kept.Receipt, kept.Aside = r.head, whys[line.Seq]
+		if err := into.Entry(kept); err != nil {
 			return err
 		}
 		return r.mirror.line(line)
 	}
 	return broken
+}
+
+// received works the receipt of a line out anew. Lines from before there were any come first.
+func (r *Reader) received(line Line, hash []byte) bool {
+	if line.Receipt == "" {
+		return r.head == nil
+	}
+	if _, err := uuid.Parse(line.By); line.By != "" && err != nil {
+		return false
+	}
+	r.head = store.ReceiptOf(r.head, line.kept(hash))
+	return line.Receipt == hex.EncodeToString(r.head)
+}
+
+func (l Line) kept(hash []byte) store.Kept {
+	k := store.Kept{Seq: l.Seq, ReceivedAt: l.ReceivedAt, Hash: hash, Bytes: l.text()}
+	if by, err := uuid.Parse(l.By); err == nil {
+		k.DeliveredBy = &by
+	}
+	return k
 }
 
 func (r *Reader) readPeople(into Taker) error {

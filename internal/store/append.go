@@ -5,6 +5,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"errors"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -24,14 +25,33 @@ type Outcome struct {
 	Conflict bool         // the id is there with other bytes: both are kept for a person
 }
 
-// Append keeps a batch of entries of one job. A refused entry blocks none behind it. The
-// outcomes are in the order of the batch; an error means that nothing was kept.
+// Delivery is through which installation a batch comes, and what it may do beside writing to a
+// job that it has written to.
+type Delivery struct {
+	By   *uuid.UUID // a random id of the installation; nil where none was said
+	Make bool       // begin a job
+	Join bool       // write to one for the first time
+}
+
+// What a delivery may not do.
+var (
+	ErrMayNotMake = errors.New("may not begin a job")
+	ErrMayNotJoin = errors.New("may not join a job")
+)
+
+// Append keeps a batch of entries by whoever may do all.
 func (s *Store) Append(ctx context.Context, jobID uuid.UUID, texts [][]byte) ([]Outcome, error) {
+	return s.AppendAs(ctx, jobID, texts, Delivery{Make: true, Join: true})
+}
+
+// AppendAs keeps a batch of entries of one job. A refused entry blocks none behind it. The
+// outcomes are in the order of the batch; an error means that nothing was kept.
+func (s *Store) AppendAs(ctx context.Context, jobID uuid.UUID, texts [][]byte, by Delivery) ([]Outcome, error) {
 	outcomes, fresh := s.read(jobID, texts)
 	if len(fresh) == 0 {
 		return outcomes, nil
 	}
-	err := s.transaction(ctx, func(tx *gorm.DB) error { return s.append(tx, jobID, fresh, outcomes) })
+	err := s.transaction(ctx, func(tx *gorm.DB) error { return s.append(tx, jobID, fresh, outcomes, by) })
 	if errors.Is(err, errNothingNew) {
 		err = nil
 	}
@@ -58,7 +78,7 @@ func (s *Store) read(jobID uuid.UUID, texts [][]byte) (outcomes []Outcome, fresh
 	return outcomes, fresh
 }
 
-func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry, outcomes []Outcome) error {
+func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry, outcomes []Outcome, by Delivery) error {
 	// First the job's row is made or locked: what is read after it is what stands.
 	if err := tx.Exec("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id", jobID, s.company).Error; err != nil {
 		return err
@@ -67,11 +87,14 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry
 	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? AND company_id = ?", jobID, s.company).Take(&locked).Error; err != nil {
 		return err
 	}
-	known, err := knownEntries(tx, fresh)
+	if err := s.may(tx, locked, by); err != nil {
+		return err
+	}
+	known, err := s.knownEntries(tx, fresh)
 	if err != nil {
 		return err
 	}
-	c := chain{tx: tx, job: &locked, areas: map[uuid.UUID]*area{}, received: s.now()}
+	c := chain{tx: tx, job: &locked, areas: map[uuid.UUID]*area{}, received: s.now(), by: by.By}
 	for i := range outcomes {
 		e, wanted := fresh[i]
 		if !wanted {
@@ -105,13 +128,31 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry
 	return c.save()
 }
 
-func knownEntries(tx *gorm.DB, fresh map[int]logbook.Entry) (map[string]entry, error) {
+// may tells whether a delivery may write to a locked job.
+func (s *Store) may(tx *gorm.DB, locked job, by Delivery) error {
+	switch {
+	case locked.LastSeq == 0 && !by.Make:
+		return ErrMayNotMake
+	case locked.LastSeq == 0 || by.Join:
+		return nil
+	case by.By == nil:
+		return ErrMayNotJoin
+	}
+	var before int64
+	err := tx.Model(&entry{}).Where("company_id = ? AND job_id = ? AND delivered_by = ?", s.company, locked.ID, *by.By).Limit(1).Count(&before).Error
+	if err == nil && before == 0 {
+		err = ErrMayNotJoin
+	}
+	return err
+}
+
+func (s *Store) knownEntries(tx *gorm.DB, fresh map[int]logbook.Entry) (map[string]entry, error) {
 	var ids []uuid.UUID
 	for _, e := range fresh {
 		ids = append(ids, uuid.MustParse(e.ID))
 	}
 	var found []entry
-	if err := tx.Where("id IN ?", ids).Find(&found).Error; err != nil {
+	if err := tx.Where("company_id = ? AND id IN ?", s.company, ids).Find(&found).Error; err != nil {
 		return nil, err
 	}
 	known := make(map[string]entry, len(found))
@@ -127,7 +168,21 @@ type chain struct {
 	job      *job
 	areas    map[uuid.UUID]*area
 	received time.Time
+	by       *uuid.UUID
 	rows     []entry
+}
+
+// ReceiptOf chains what the server adds to an entry: SHA-256 of the receipt before it in the
+// job, and a line that says the entry's number, when it came, through which installation ("-"
+// where none was said), and its hash.
+func ReceiptOf(before []byte, k Kept) []byte {
+	by := "-"
+	if k.DeliveredBy != nil {
+		by = k.DeliveredBy.String()
+	}
+	line := fmt.Sprintf("%d %s %s %x\n", k.Seq, k.ReceivedAt.UTC().Format(time.RFC3339Nano), by, k.Hash)
+	sum := sha256.Sum256(append(bytes.Clone(before), line...))
+	return sum[:]
 }
 
 func (c *chain) add(e logbook.Entry) (entry, error) {
@@ -151,6 +206,9 @@ func (c *chain) add(e logbook.Entry) (entry, error) {
 		ID: uuid.MustParse(e.ID), CompanyID: c.job.CompanyID, JobID: c.job.ID, AreaID: areaID, Seq: c.job.LastSeq, Kind: e.Kind,
 		At: at.UTC().Truncate(time.Microsecond), ByPerson: uuid.MustParse(e.By), ReceivedAt: c.received, Hash: hash[:], Bytes: e.Bytes(),
 	}
+	row.DeliveredBy = c.by
+	row.Receipt = ReceiptOf(c.job.LastReceipt, row.kept())
+	c.job.LastReceipt = row.Receipt
 	if e.Corrects != "" {
 		corrects := uuid.MustParse(e.Corrects)
 		row.Corrects = &corrects
@@ -169,7 +227,7 @@ func (c *chain) area(id uuid.UUID) (*area, error) {
 	if err := c.tx.Clauses(clause.OnConflict{DoNothing: true}).Create(a).Error; err != nil {
 		return nil, err
 	}
-	if err := c.tx.Where("id = ? AND job_id = ?", id, c.job.ID).Take(a).Error; err != nil {
+	if err := c.tx.Where("company_id = ? AND id = ? AND job_id = ?", c.job.CompanyID, id, c.job.ID).Take(a).Error; err != nil {
 		return nil, err
 	}
 	c.areas[id] = a
@@ -204,9 +262,10 @@ func (c *chain) save() error {
 		return err
 	}
 	for _, a := range c.areas {
-		if err := c.tx.Model(a).Where("id = ?", a.ID).Update("last_hash", a.LastHash).Error; err != nil {
+		if err := c.tx.Model(&area{}).Where("company_id = ? AND id = ?", a.CompanyID, a.ID).Update("last_hash", a.LastHash).Error; err != nil {
 			return err
 		}
 	}
-	return c.tx.Model(c.job).Where("id = ?", c.job.ID).Updates(map[string]any{"last_seq": c.job.LastSeq, "last_hash": c.job.LastHash}).Error
+	return c.tx.Model(&job{}).Where("company_id = ? AND id = ?", c.job.CompanyID, c.job.ID).
+		Updates(map[string]any{"last_seq": c.job.LastSeq, "last_hash": c.job.LastHash, "last_receipt": c.job.LastReceipt}).Error
 }

@@ -63,7 +63,10 @@ func (in *Import) Entry(k Kept) error {
 	if err != nil {
 		return fmt.Errorf("entry %d: %w", k.Seq, err)
 	}
-	in.chain.received = k.ReceivedAt
+	in.chain.received, in.chain.by = k.ReceivedAt, k.DeliveredBy
+	if k.Receipt == nil { // kept before there were any
+		in.chain.job.LastReceipt = nil
+	}
 	row, err := in.chain.add(e)
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return fault.At("areaId", "entry.area_of_other_job")
@@ -71,8 +74,11 @@ func (in *Import) Entry(k Kept) error {
 	if err != nil {
 		return err
 	}
-	if row.Seq != k.Seq || !bytes.Equal(row.Hash, k.Hash) {
+	if row.Seq != k.Seq || !bytes.Equal(row.Hash, k.Hash) || k.Receipt != nil && !bytes.Equal(row.Receipt, k.Receipt) {
 		return fault.At("hash", "bundle.other_hash", "seq", k.Seq)
+	}
+	if k.Receipt == nil {
+		in.chain.job.LastReceipt, in.chain.rows[len(in.chain.rows)-1].Receipt = nil, nil
 	}
 	if in.waiting += len(k.Bytes); in.waiting > insertBytes || len(in.chain.rows) >= insertAtOnce {
 		in.waiting = 0

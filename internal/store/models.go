@@ -14,6 +14,8 @@ type job struct {
 	CompanyID uuid.UUID
 	LastSeq   uint64
 	LastHash  []byte
+
+	LastReceipt []byte
 }
 
 type area struct {
@@ -37,6 +39,9 @@ type entry struct {
 	ReceivedAt time.Time
 	Hash       []byte
 	Bytes      json.RawMessage
+
+	DeliveredBy *uuid.UUID
+	Receipt     []byte
 }
 
 type person struct {

@@ -81,7 +81,7 @@ func (s *Store) keepPhoto(tx *gorm.DB, jobID, id uuid.UUID, file []byte) error {
 		return err
 	}
 	var taken int64
-	if err := tx.Model(&photo{}).Where("job_id = ?", jobID).Select("COALESCE(SUM(size), 0)").Scan(&taken).Error; err != nil {
+	if err := tx.Model(&photo{}).Where("company_id = ? AND job_id = ?", s.company, jobID).Select("COALESCE(SUM(size), 0)").Scan(&taken).Error; err != nil {
 		return err
 	}
 	if taken+int64(len(file)) > MostPhotos {

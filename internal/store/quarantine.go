@@ -37,7 +37,7 @@ var ErrNothingThere = errors.New("nothing is there")
 // quarantined lists what is set aside, by job: of one job, or of all.
 func (s *Store) quarantined(ctx context.Context, jobID *uuid.UUID) (map[uuid.UUID][]Quarantined, error) {
 	query := s.db.WithContext(ctx).Table("quarantine q").Select("q.job_id, q.seq, q.why, q.at, COALESCE(e.id, q.job_id) AS id").
-		Joins("LEFT JOIN entries e ON e.job_id = q.job_id AND e.seq = q.seq").Where("q.company_id = ?", s.company).Order("q.job_id, q.seq")
+		Joins("LEFT JOIN entries e ON e.company_id = q.company_id AND e.job_id = q.job_id AND e.seq = q.seq").Where("q.company_id = ?", s.company).Order("q.job_id, q.seq")
 	if jobID != nil {
 		query = query.Where("q.job_id = ?", *jobID)
 	}

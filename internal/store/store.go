@@ -20,10 +20,10 @@ import (
 	"gorm.io/gorm/logger"
 )
 
-// House is the one company there is until there are accounts.
+// House is the company of whoever has no accounts.
 var House = uuid.MustParse("01900000-0000-7000-8000-000000000001")
 
-// Store is the database of one company.
+// Store is the database as one company sees it: nothing of another is read, counted or written.
 type Store struct {
 	db      *gorm.DB
 	company uuid.UUID
@@ -57,6 +57,13 @@ func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
 		return nil, errors.Join(err, pool.Close())
 	}
 	return s, nil
+}
+
+// For is the same database as another company sees it.
+func (s *Store) For(company uuid.UUID) *Store {
+	other := *s
+	other.company = company
+	return &other
 }
 
 // Close gives the connections back.
@@ -129,6 +136,7 @@ func lostRace(err error) bool {
 type JobLine struct {
 	ID         string
 	LastSeq    uint64
+	Head       []byte // last receipt; nil where none was given yet
 	Quarantine []Quarantined
 }
 
@@ -145,7 +153,7 @@ func (s *Store) Jobs(ctx context.Context) ([]JobLine, error) {
 	}
 	lines := make([]JobLine, len(jobs))
 	for i, j := range jobs {
-		lines[i] = JobLine{j.ID.String(), j.LastSeq, aside[j.ID]}
+		lines[i] = JobLine{j.ID.String(), j.LastSeq, j.LastReceipt, aside[j.ID]}
 	}
 	return lines, nil
 }
@@ -159,6 +167,9 @@ type Kept struct {
 	Hash       []byte
 	Bytes      []byte
 	Aside      string // why it was set aside, "" where it was not
+
+	DeliveredBy *uuid.UUID // the installation it came through, nil where none was said
+	Receipt     []byte     // as ReceiptOf gives it; nil where it was kept before there were any
 }
 
 // mostAtOnce is how much of a book is read at once, bytes of entries.
@@ -198,7 +209,7 @@ func (s *Store) Since(ctx context.Context, jobID uuid.UUID, after uint64, limit 
 }
 
 func (e entry) kept() Kept {
-	k := Kept{ID: e.ID.String(), Seq: e.Seq, ReceivedAt: e.ReceivedAt, Hash: e.Hash, Bytes: e.Bytes}
+	k := Kept{ID: e.ID.String(), Seq: e.Seq, ReceivedAt: e.ReceivedAt, Hash: e.Hash, Bytes: e.Bytes, DeliveredBy: e.DeliveredBy, Receipt: e.Receipt}
 	if e.AreaID != nil {
 		k.AreaID = e.AreaID.String()
 	}

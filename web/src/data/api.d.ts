@@ -1885,11 +1885,17 @@ export interface components {
             entries: unknown[];
         };
         ApiJobLine: {
+            head: string;
             /** Format: uuid */
             id: string;
             /** Format: int64 */
             lastSeq: number;
             quarantine: components["schemas"]["ApiAside"][];
+        };
+        ApiJobsBody: {
+            jobs: components["schemas"]["ApiJobLine"][];
+            /** Format: date-time */
+            now: string;
         };
         ApiKeptEntry: {
             areaId?: string;
@@ -2425,11 +2431,6 @@ export interface components {
         };
         HealthOutBody: {
             database: boolean;
-            /** Format: date-time */
-            now: string;
-        };
-        JobsOutBody: {
-            jobs: components["schemas"]["ApiJobLine"][];
             /** Format: date-time */
             now: string;
         };
@@ -7743,7 +7744,10 @@ export interface operations {
     "get-api-jobs": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                /** @description the ETag of the list that is known */
+                "If-None-Match"?: string;
+            };
             path?: never;
             cookie?: never;
         };
@@ -7752,10 +7756,12 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Dusha-Time"?: string;
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobsOutBody"];
+                    "application/json": components["schemas"]["ApiJobsBody"];
                 };
             };
             /** @description Error */
