@@ -3,6 +3,7 @@ package store_test
 import (
 	"bytes"
 	"context"
+	"crypto/sha256"
 	"database/sql"
 	"errors"
 	"fmt"
@@ -11,12 +12,14 @@ import (
 	"image/png"
 	"log/slog"
 	"net/url"
+	"os"
 	"strings"
 	"sync"
 	"testing"
 
 	"github.com/go-sql-driver/mysql"
 	"github.com/google/uuid"
+	"github.com/pressly/goose/v3"
 
 	"dusha/internal/dbtest"
 	"dusha/internal/store"
@@ -394,5 +397,52 @@ func TestWhatIsTakenCanBeKept(t *testing.T) {
 		if o := mustAppend(t, s, job, text)[0]; !o.New {
 			t.Errorf("%q: %+v", name, o)
 		}
+	}
+}
+
+// What an earlier version kept is there after the migration, and is gone on with.
+func TestAnEarlierSchemaIsBroughtForward(t *testing.T) {
+	dsn := freshDSN(t, "earlier")
+	db, err := sql.Open("mysql", dsn)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	provider, err := goose.NewProvider(goose.DialectMySQL, db, os.DirFS("migrations"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := provider.UpTo(t.Context(), 7); err != nil {
+		t.Fatal(err)
+	}
+	job, made := hostel(t)
+	first := sha256.Sum256(made.Entries[0])
+	statements := []string{
+		fmt.Sprintf("INSERT INTO jobs (id, company_id, last_seq, last_hash) VALUES ('%s', '%s', 1, UNHEX('%x'))", job, store.House, first),
+		fmt.Sprintf("INSERT INTO photos (id, company_id, job_id, hash, received_at, bytes) VALUES ('%s', '%s', '%s', UNHEX('%x'), NOW(), '%%PDF-1.7')", uuid.New(), store.House, job, first),
+		fmt.Sprintf("INSERT INTO photos (id, company_id, job_id, hash, received_at, bytes) VALUES ('%s', '%s', '%s', UNHEX('%x'), NOW(), '<script>')", uuid.New(), store.House, uuid.New(), first),
+	}
+	execute(t, dsn, statements...)
+	if _, err := db.ExecContext(t.Context(), "INSERT INTO entries (id, company_id, job_id, seq, kind, at, by_person, received_at, hash, bytes) VALUES (?, ?, ?, 1, 'job.opened', NOW(), ?, NOW(), ?, ?)",
+		idOf(made.Entries[0]), store.House, job, job, first[:], made.Entries[0]); err != nil {
+		t.Fatal(err)
+	}
+	if err := store.Migrate(t.Context(), dsn); err != nil {
+		t.Fatal(err)
+	}
+	s, err := store.Open(t.Context(), dsn, slog.New(slog.DiscardHandler))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	mustAppend(t, s, job, made.Entries...)
+	kept := all(t, s, job)
+	checkChain(t, kept, bookOf)
+	if len(kept) != len(made.Entries) || kept[0].Receipt != nil || !bytes.Equal(kept[1].Receipt, store.ReceiptOf(nil, kept[1])) || !bytes.Equal(kept[2].Receipt, store.ReceiptOf(kept[1].Receipt, kept[2])) {
+		t.Errorf("%d entries, receipts %x %x", len(kept), kept[0].Receipt, kept[1].Receipt)
+	}
+	photos := 0
+	if err := s.EachPhoto(t.Context(), job, func(string, []byte) error { photos++; return nil }); err != nil || photos != 1 {
+		t.Errorf("%d photos, %v", photos, err)
 	}
 }
