@@ -77,6 +77,17 @@ export const test = base.extend<Fixtures, { house: House }>({
 
 export { expect }
 
+/** Lets a test move the page's clock: the server says nothing of its own. */
+export async function installClock(page: Page): Promise<void> {
+  await page.context().route('**/api/jobs', async (route) => {
+    const answer = await route.fetch()
+    const headers = { ...answer.headers() }
+    delete headers['dusha-time']
+    await route.fulfill({ response: answer, headers })
+  })
+  await page.clock.install()
+}
+
 /** Opens the demo's shower room. */
 export async function openShower(page: Page, house: House): Promise<void> {
   await page.goto(house.url)

@@ -5,7 +5,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import { asCrewLead, expect, goOn, House, mitre, openShower, test } from './house'
+import { asCrewLead, expect, goOn, House, installClock, mitre, openShower, test } from './house'
 
 test.use({ serviceWorkers: 'block' })
 
@@ -17,7 +17,7 @@ class Ahead {
   constructor(private readonly page: Page) {}
 
   async install(): Promise<void> {
-    await this.page.clock.install()
+    await installClock(this.page)
     await this.page.route('**/api/**', async (route) => {
       await this.moved
       this.answering++

@@ -1,5 +1,5 @@
 // A timer is a due time worked out from an entry: right after a reload, several at once.
-import { asCrewLead, expect, mitre, openShower, test } from './house'
+import { asCrewLead, expect, installClock, mitre, openShower, test } from './house'
 import type { Page } from '@playwright/test'
 
 /** Starts a bucket for a surface and gives its number. */
@@ -17,7 +17,7 @@ async function startBucket(page: Page, surface: string, first: boolean): Promise
 }
 
 test('two buckets run, and a reload in the middle loses no second', async ({ page, house }) => {
-  await page.clock.install()
+  await installClock(page)
   await openShower(page, house)
   await page.locator('.each', { hasText: 'Lay the first coat' }).click()
   const first = await startBucket(page, 'floor', true)

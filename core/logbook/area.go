@@ -640,14 +640,59 @@ func (a *Area) staleAcceptances(corrections []correction) {
 		acceptance := a.settled[i]
 		for _, c := range corrections {
 			after := c.entry.when.After(acceptance.when)
-			covered := c.root.when.Before(acceptance.when) && a.place[stepOf(c.root)] <= a.place[s.ID]
-			if after && covered && c.root.ID != signed.Entry && stepOf(c.root) != "" {
+			under, known := a.stepUnder(c.root)
+			covered := known && c.root.when.Before(acceptance.when) && a.place[under] <= a.place[s.ID]
+			if after && covered && c.root.ID != signed.Entry {
 				a.Stale[s.ID] = c.entry.ID
 				a.deviate(acceptance.Entry, "deviation.signed_before_correction", "step", s.ID, "correction", c.entry.ID)
 				break
 			}
 		}
 	}
+}
+
+// stepUnder is the step that an entry is part of what was accepted with: its own, the one its
+// batch or its product belongs to, or the first, where it says something of the area itself.
+func (a *Area) stepUnder(e Entry) (string, bool) {
+	if step := stepOf(e); step != "" {
+		return step, true
+	}
+	steps := a.Recipe.Steps()
+	ofSheet := func(sheet string) (string, bool) {
+		for _, list := range a.CutLists() {
+			if list.Sheet == sheet {
+				return list.Step, true
+			}
+		}
+		return "plan", true
+	}
+	switch body := e.body.(type) {
+	case Marked:
+		i := slices.IndexFunc(a.Batches, func(b Batch) bool { return b.ID == body.Batch })
+		if i < 0 {
+			return "", false
+		}
+		return a.Batches[i].Step, true
+	case CutPlanned:
+		return ofSheet(body.Sheet)
+	case CutDone:
+		return a.stepOfCut(body.Cut, ofSheet)
+	case CutSpoilt:
+		return a.stepOfCut(body.Cut, ofSheet)
+	case Climate, LeakFound, LeakPlugged, LeakChecked, History:
+		return steps[0].ID, true
+	}
+	return "", false
+}
+
+// stepOfCut is the step that takes what a cut plan cuts.
+func (a *Area) stepOfCut(cut string, ofSheet func(string) (string, bool)) (string, bool) {
+	for _, c := range a.Cuts {
+		if c.Entry == cut {
+			return ofSheet(c.Sheet)
+		}
+	}
+	return "", false
 }
 
 // stepOf is the step an entry belongs to; the survey and the plan are under everything.

@@ -183,3 +183,51 @@ func TestADigestLeavesOutWhatWasNotRead(t *testing.T) {
 		t.Error("the digest holds an entry whose body was not read")
 	}
 }
+
+// Whatever an acceptance rested on makes it stale when it is corrected afterwards, of every kind.
+func TestEveryKindUnderAnAcceptanceMakesItStale(t *testing.T) {
+	air := map[string]any{"air_C": 20, "substrate_C": 19, "rh_percent": 60}
+	place := map[string]any{"surface": "floor", "along_mm": 100, "up_mm": 100, "state": "damp"}
+	batch := "019cb000-0000-7000-8000-00000000ba7c"
+	weighed := map[string]any{"step": "coat_1", "batch": batch, "surfaces": []string{"floor"}, "kg": 3, "temp_C": 20, "bucket_L": 30, "parts": []map[string]any{{"part": "a", "kg": 1.1}, {"part": "b", "kg": 1.9}}}
+	for name, row := range map[string]struct {
+		kind  string
+		body  any
+		first func(*working)
+		stale []string
+	}{
+		"air":    {"climate", air, nil, []string{"details_accepted", "coat_1_accepted"}},
+		"a leak": {"leak.found", place, nil, []string{"details_accepted", "coat_1_accepted"}},
+		"a mark": {"marked", map[string]any{"batch": batch, "mark": "contact"}, func(w *working) { w.add(-2*time.Minute, "weighed", weighed) }, []string{"coat_1_accepted"}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			w := hostel(t).mended()
+			if row.first != nil {
+				row.first(w)
+			}
+			root := w.add(-time.Minute, row.kind, row.body)
+			for _, step := range []string{"details_accepted", "coat_1_accepted"} {
+				w.add(time.Minute, "accepted", map[string]any{"step": step})
+			}
+			before := w.look(time.Hour)
+			w.add(2*time.Minute, row.kind, nil, corrects(root, "it was another room"))
+			after := w.look(time.Hour)
+			for _, step := range []string{"details_accepted", "coat_1_accepted"} {
+				want := before.Next.Step != "" && slices.Contains(row.stale, step)
+				if got := w.step(after, step).Hold == "stale"; got != want {
+					t.Errorf("%s is %s after the correction", step, w.step(after, step).Hold)
+				}
+			}
+		})
+	}
+}
+
+func TestALevelReadInTheMinuteOfFillingCounts(t *testing.T) {
+	w := filled(t)
+	w.read(time.Minute, 76, 52, "read_at", noon.Truncate(time.Minute).Format(time.RFC3339))
+	w.texts[len(w.texts)-2] = []byte(strings.Replace(string(w.texts[len(w.texts)-2]), noon.Format("15:04:05"), noon.Add(30*time.Second).Format("15:04:05"), 1))
+	look := w.look(time.Hour)
+	if n := len(look.Test.Runs[0].Levels); n != 1 {
+		t.Errorf("%d readings count", n)
+	}
+}

@@ -346,7 +346,15 @@ func (b JobOpened) check() error {
 }
 
 func (b JobRenamed) check() error { return name("body.name", b.Name) }
-func (b AreaOpened) check() error { return name("body.name", b.Name) }
+
+func (b AreaOpened) check() error {
+	if b.Begun != nil {
+		if err := b.Begun.check(); err != nil {
+			return err
+		}
+	}
+	return name("body.name", b.Name)
+}
 
 func (b PersonJoined) check() error {
 	return first(id("body.person", b.Person), name("body.role", b.Role))

@@ -51,6 +51,8 @@ type JobLook struct {
 	Name   string   `json:"name"`
 	Demo   bool     `json:"demo"`
 	People []Person `json:"people"`
+
+	TimeZone string `json:"time_zone"` // IANA; times are shown in it
 }
 
 // System is what the plan was made with.
@@ -172,7 +174,7 @@ type Timer struct {
 func (a Area) At(now time.Time) Look {
 	a.stock, a.lives = a.Job.Stock(&a), a.Job.OpenLives()
 	l := Look{
-		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
+		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Cuts: a.cutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
 		Stages: []StageLook{}, Climate: a.Climate, Earlier: []TestLook{}, Signatures: a.Signatures,

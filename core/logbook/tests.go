@@ -111,7 +111,7 @@ func (a *Area) applyTestRead(e settled, body TestRead) {
 	case at.After(e.when.Add(clockSlack)):
 		a.deviate(e.Entry, "deviation.reading_in_future", "at", stamp(at))
 		return
-	case at.Before(run.At):
+	case at.Before(run.At.Truncate(time.Minute)): // a clock is typed in whole minutes
 		a.deviate(e.Entry, "deviation.reading_before_filling", "at", stamp(at))
 		return
 	case slices.ContainsFunc(run.Levels, func(l Level) bool { return l.At.Equal(at) }):

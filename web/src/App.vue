@@ -2,6 +2,8 @@
 import { onErrorCaptured, ref, type Ref } from 'vue'
 import PersonSheet from './parts/PersonSheet.vue'
 import { useBook } from './data/book'
+import { useAlarm } from './data/useAlarm'
+import { useClock } from './data/useClock'
 import './theme/useTheme'
 import { say } from './words/words'
 
@@ -9,6 +11,7 @@ defineProps<{ newVersion: Ref<(() => void) | null> }>()
 
 const book = useBook()
 const broken = ref('')
+const { rang, dismiss } = useAlarm(useClock())
 
 onErrorCaptured((error) => {
   console.error(error)
@@ -27,6 +30,10 @@ const reload = () => location.reload()
     </div>
     <router-view v-else />
     <PersonSheet v-if="book.askingWho" :asking="book.askingWho" />
+    <div v-if="rang.length" class="rang" role="alert">
+      <p v-for="alarm in rang" :key="`${alarm.due}${alarm.key}`">{{ say(alarm.key, alarm.args) }}</p>
+      <button class="outline narrow" @click="dismiss">{{ say('alarm.heard') }}</button>
+    </div>
     <button v-if="newVersion.value" class="update outline" @click="newVersion.value?.()">
       {{ say('update.ready') }} · {{ say('update.now') }}
     </button>
@@ -39,6 +46,22 @@ const reload = () => location.reload()
   display: grid;
   gap: 24px;
   justify-items: start;
+}
+.rang {
+  position: fixed;
+  inset: 12px auto auto 50%;
+  transform: translateX(-50%);
+  z-index: 40;
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  padding: 10px 20px;
+  background: var(--ink);
+  color: var(--ground);
+  font-weight: 650;
+}
+.rang .outline {
+  background: var(--ground);
 }
 .update {
   position: fixed;

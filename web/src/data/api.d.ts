@@ -2595,6 +2595,7 @@ export interface components {
             id: string;
             name: string;
             people: components["schemas"]["LogbookPerson"][];
+            time_zone: string;
         };
         LogbookLeak: {
             /** Format: double */

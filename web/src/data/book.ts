@@ -2,10 +2,12 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../core/core'
+import { clockOffset, now as theTime } from './clock'
 import { newId, withOffset } from './ids'
 import { local, type LocalEntry, type SetAside } from './local'
-import { changed, clockOffset, version } from './sync'
+import { changed, outbox, version } from './sync'
 import { wellFormed } from './text'
+import { setZone } from '../words/zone'
 
 export type Job = Schemas['OpsJobFoldOut']
 export type Sheet = Schemas['SheetSheet']
@@ -17,7 +19,7 @@ export const UNDO_FOR = 10_000
 const SHIFT_REST = 30 * 60_000
 
 export interface Recorded {
-  id: string
+  ids: string[]
   /** wording key of what was kept, with its values */
   key: string
   args: Record<string, unknown>
@@ -32,7 +34,7 @@ export interface AskingWho {
   answer: (person: string | null) => void
 }
 
-interface Recording {
+export interface Recording {
   kind: string
   body: unknown
   jobId: string
@@ -65,7 +67,7 @@ export const useBook = defineStore('book', () => {
     const all = await local.names.toArray()
     names.value = Object.fromEntries(all.map((person) => [person.id, person.name]))
   }
-  watch(version, () => void count(), { immediate: true })
+  watch([version, outbox], () => void count(), { immediate: true })
 
   /** Folds all jobs of the local copy, newest first. */
   async function jobs(now: Date): Promise<Job[]> {
@@ -74,10 +76,11 @@ export const useBook = defineStore('book', () => {
       .filter((id) => !out.has(id))
       .sort()
       .reverse()
-    const folded = await Promise.all(
+    const folded = await Promise.allSettled(
       ids.map(async (id) => call('logbook.job', { now: now.toISOString() }, await textsOf(id))),
     )
-    return folded.filter((job) => job.name !== '')
+    // One that cannot be folded hides none of the others.
+    return folded.flatMap((job) => (job.status === 'fulfilled' && job.value.name !== '' ? [job.value] : []))
   }
 
   /** What of a job was set aside for everyone. */
@@ -93,7 +96,9 @@ export const useBook = defineStore('book', () => {
 
   /** Folds one job; its waits as if the areas were some K warmer from now on. */
   async function job(jobId: string, now: Date, warmer = 0): Promise<Job> {
-    return call('logbook.job', { now: now.toISOString(), warmer_K: warmer }, await textsOf(jobId))
+    const job = await call('logbook.job', { now: now.toISOString(), warmer_K: warmer }, await textsOf(jobId))
+    setZone(job.time_zone)
+    return job
   }
 
   /** The data sheets of a job: its own, then the samples that ship. */
@@ -102,7 +107,9 @@ export const useBook = defineStore('book', () => {
   }
 
   async function look(jobId: string, area: string, now: Date): Promise<Look> {
-    return call('logbook.look', { area, now: now.toISOString() }, await textsOf(jobId))
+    const look = await call('logbook.look', { area, now: now.toISOString() }, await textsOf(jobId))
+    setZone(look.job.time_zone)
+    return look
   }
 
   /** The person at work: asked at the first entry of a shift and after a rest. */
@@ -124,43 +131,54 @@ export const useBook = defineStore('book', () => {
 
   /** Writes an entry to the local copy; it is delivered once it can no longer be undone. */
   async function record(r: Recording): Promise<string> {
-    const now = new Date()
-    const id = newId(now.getTime())
-    const entry: Record<string, unknown> = {
-      id,
-      jobId: r.jobId,
-      kind: r.kind,
-      at: withOffset(now),
-      by: r.by,
-      body: wellFormed(r.body),
-    }
-    if (r.areaId) entry.areaId = r.areaId
-    if (r.corrects) Object.assign(entry, { corrects: r.corrects, reason: r.reason?.toWellFormed() })
-    if (clockOffset.value) entry.clockOffset = clockOffset.value
-    const bytes = JSON.stringify(entry)
-    await call('logbook.check', { entry }) // what was typed stays in its draft when this refuses
-    await local.entries.put({
-      id,
-      jobId: r.jobId,
-      areaId: r.areaId ?? '',
-      bytes,
-      state: 'waiting',
-      notBefore: r.say ? now.getTime() + UNDO_FOR : 0,
-      faults: [],
-    })
-    last.value = r.say ? { id, key: r.say.key, args: r.say.args ?? {}, until: now.getTime() + UNDO_FOR } : null
-    changed()
-    return id
+    return (await recordAll([r]))[0]!
   }
 
-  /** Takes the last entry back, while it has not left the device. */
+  /** Writes the entries of one press: delivered, and taken back, together. */
+  async function recordAll(list: Recording[]): Promise<string[]> {
+    const now = new Date() // by this device, whose offset stands beside it
+    const said = list.find((r) => r.say)?.say
+    const entries: LocalEntry[] = []
+    for (const r of list) {
+      const id = newId(now.getTime())
+      const entry: Record<string, unknown> = {
+        id,
+        jobId: r.jobId,
+        kind: r.kind,
+        at: withOffset(now),
+        by: r.by,
+        body: wellFormed(r.body),
+      }
+      if (r.areaId) entry.areaId = r.areaId
+      if (r.corrects) Object.assign(entry, { corrects: r.corrects, reason: r.reason?.toWellFormed() })
+      if (clockOffset.value) entry.clockOffset = clockOffset.value
+      await call('logbook.check', { entry }) // what was typed stays in its draft when this refuses
+      entries.push({
+        id,
+        jobId: r.jobId,
+        areaId: r.areaId ?? '',
+        bytes: JSON.stringify(entry),
+        state: 'waiting',
+        notBefore: said ? now.getTime() + UNDO_FOR : 0,
+        faults: [],
+        ...(list.length > 1 ? { act: entries[0]?.id ?? id } : {}),
+      })
+    }
+    await local.entries.bulkPut(entries)
+    const ids = entries.map((entry) => entry.id)
+    last.value = said ? { ids, key: said.key, args: said.args ?? {}, until: theTime().getTime() + UNDO_FOR } : null
+    changed()
+    return ids
+  }
+
+  /** Takes the last press back, while nothing of it has left the device. */
   async function undo(): Promise<void> {
     const recorded = last.value
     last.value = null
     if (!recorded) return
     await local.transaction('rw', local.entries, async () => {
-      const entry = await local.entries.get(recorded.id)
-      if (entry?.state === 'waiting') await local.entries.delete(recorded.id)
+      const entries = await local.entries.bulkGet(recorded.ids)
+      if (entries.every((entry) => entry?.state === 'waiting')) await local.entries.bulkDelete(recorded.ids)
     })
     changed()
   }
@@ -188,6 +206,7 @@ export const useBook = defineStore('book', () => {
     who,
     setWho,
     record,
+    recordAll,
     undo,
     keepName,
   }

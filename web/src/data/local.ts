@@ -13,6 +13,8 @@ export interface LocalEntry {
   /** not delivered before this time, so that it can be undone; ms */
   notBefore: number
   faults: Fault[]
+  /** what it was recorded with, by one press: delivered and taken back together */
+  act?: string
   /** it is no JSON: an older program let it in */
   odd?: true
 }
@@ -20,6 +22,8 @@ export interface LocalEntry {
 export interface LocalJob {
   id: string
   lastSeq: number
+  /** the server's receipt of the last entry: another one at this number is another book */
+  head?: string
   /** what of it was set aside for everyone; number 0 is the whole job */
   quarantine?: SetAside[]
 }
@@ -36,16 +40,18 @@ export interface Draft {
 export interface PersonName {
   id: string
   name: string
-  /** 1 until the server has it */
-  waiting: 0 | 1
+  /** 1 until the server has it, 2 where it was refused */
+  waiting: 0 | 1 | 2
+  faults?: Fault[]
 }
 
-/** A photo as the camera gave it, made smaller; 1 until the server has it. */
+/** A photo as the camera gave it, made smaller; 1 until the server has it, 2 where it was refused. */
 export interface LocalPhoto {
   id: string
   jobId: string
   jpeg: Blob
-  waiting: 0 | 1
+  waiting: 0 | 1 | 2
+  faults?: Fault[]
 }
 
 export const local = new Dexie('dusha') as Dexie & {

@@ -1,23 +1,26 @@
 // Delivers what waits and asks for what others kept. Whether there is a connection is
 // judged by the last answer, never by the browser's flag.
 import { ref } from 'vue'
-import { client } from './client'
+import type { Schemas } from '../core/core'
+import { learnClock } from './clock'
 import { local, type LocalEntry, type LocalJob, type SetAside } from './local'
+import { ask, deliverEntries, deliverNames, deliverPhotos, tryAllAgain, Unreached } from './outbox'
 import { isJSON } from './text'
 
 const EVERY = 1500
 const SLOWEST = 15_000
-const AT_ONCE = 100
+const QUICK = 10_000
+const SLOW = 60_000
 
 /** reached: the last answer came · unreached: none came · unknown: not asked yet */
 export const reach = ref<'unknown' | 'reached' | 'unreached'>('unknown')
-/** ms to add to this device's clock to have the server's, 0 when they agree well enough */
-export const clockOffset = ref(0)
-/** counts changes of the local copy; views read again when it moves */
+/** counts changes of what the jobs say; views read again when it moves */
 export const version = ref(0)
+/** counts changes of what waits to be delivered */
+export const outbox = ref(0)
 
 const channel = new BroadcastChannel('dusha')
-channel.onmessage = () => version.value++
+channel.onmessage = ({ data }) => (data === 'changed' ? version : outbox).value++
 
 /** Says that the local copy changed, here and in other tabs. */
 export function changed(): void {
@@ -25,74 +28,89 @@ export function changed(): void {
   channel.postMessage('changed')
 }
 
-const CLOCK_SLACK = 2000
-
-function learnClock(serverNow: string): void {
-  const offset = Date.parse(serverNow) - Date.now()
-  clockOffset.value = Math.abs(offset) > CLOCK_SLACK ? Math.round(offset) : 0
+/** Says that something was delivered: what the jobs say is the same. */
+function delivered(): void {
+  outbox.value++
+  channel.postMessage('delivered')
 }
 
-async function deliverNames(): Promise<void> {
-  for (const person of await local.names.where('waiting').equals(1).toArray()) {
-    await client.PUT('/api/people/{person}', { params: { path: { person: person.id } }, body: { name: person.name } })
-    await local.names.update(person.id, { waiting: 0 })
-  }
+/** Reads an answer; one that is none stops what asked for it. */
+async function read<T>(path: string, within: number, headers: HeadersInit = {}): Promise<T | null> {
+  const sent = Date.now()
+  const answer = await ask(path, within, { headers })
+  const time = answer.headers.get('Dusha-Time')
+  if (time) learnClock(time, sent, Date.now())
+  if (answer.status === 304) return null
+  if (!answer.ok) throw new Error(`${path}: ${answer.status}`)
+  tags.set(path, answer.headers.get('ETag') ?? '')
+  return (await answer.json()) as T
 }
 
-async function deliverPhotos(): Promise<void> {
-  for (const photo of await local.photos.where('waiting').equals(1).toArray()) {
-    const answer = await fetch(`/api/jobs/${photo.jobId}/photos/${photo.id}`, {
-      method: 'PUT',
-      headers: { 'Content-Type': photo.jpeg.type || 'image/jpeg' },
-      body: photo.jpeg,
-    })
-    if (answer.status >= 500) throw new Error('not delivered')
-    if (answer.status === 404) continue // its job is not there yet
-    await local.photos.update(photo.id, { waiting: 0 })
-  }
-}
+/** What the server called the list that was seen last, by address. */
+const tags = new Map<string, string>()
 
-async function deliverEntries(): Promise<boolean> {
-  const due = (await local.entries.where('state').equals('waiting').sortBy('id')).filter(
-    (entry) => entry.notBefore <= Date.now(),
-  )
-  const byJob = Map.groupBy(due, (entry) => entry.jobId)
-  for (const [job, entries] of byJob) await deliverBatch(job, entries.slice(0, AT_ONCE))
-  return due.length > 0
-}
+type JobLine = Schemas['ApiJobLine']
 
-async function deliverBatch(job: string, entries: LocalEntry[]): Promise<void> {
-  // The exact texts go out, never texts made again from objects.
-  const { data, error } = await client.POST('/api/jobs/{job}/entries', {
-    params: { path: { job } },
-    body: { entries: [] },
-    bodySerializer: () => `{"entries":[${entries.map((entry) => entry.bytes).join(',')}]}`,
-  })
-  if (error ?? !data) throw new Error('not delivered')
-  learnClock(data.now)
-  await local.transaction('rw', local.entries, async () => {
-    for (const [i, result] of data.results.entries()) {
-      const entry = entries[i]!
-      const kept = result.status < 300
-      await local.entries.update(entry.id, { state: kept ? 'sent' : 'aside', faults: result.faults })
-    }
-  })
-}
+let lines: JobLine[] = []
 
-async function fetchOthers(): Promise<boolean> {
-  const { data } = await client.GET('/api/jobs')
-  if (!data) throw new Error('no answer')
-  learnClock(data.now)
+async function fetchOthers(own: Map<string, number[]>): Promise<boolean> {
+  const known = tags.get('/api/jobs')
+  const list = await read<{ jobs: JobLine[] }>('/api/jobs', QUICK, known ? { 'If-None-Match': known } : {})
+  if (list) lines = list.jobs
   let news = false
-  for (const job of data.jobs) {
-    const known = await local.jobs.get(job.id)
-    if (job.lastSeq > (known?.lastSeq ?? 0)) {
-      await fetchJob(job.id, known?.lastSeq ?? 0)
-      news = true
+  if (list && (await sendAgainWhatIsLost(lines))) news = true
+  for (const job of lines) {
+    try {
+      if (await fetchJob(job, own.get(job.id) ?? [])) news = true
+    } catch (error) {
+      if (error instanceof Unreached) throw error
+      console.warn(error) // one job stops no other
+      tags.delete('/api/jobs')
     }
-    if (await setAside(known, job.id, job.quarantine)) news = true
   }
   return news
+}
+
+/** A server that was restored from a backup lacks what came after it: that goes again. */
+async function sendAgainWhatIsLost(jobs: JobLine[]): Promise<boolean> {
+  let lost = false
+  const there = new Map(jobs.map((job) => [job.id, job]))
+  for (const known of await local.jobs.toArray()) {
+    const job = there.get(known.id)
+    const otherBook = job?.lastSeq === known.lastSeq && known.head && job.head && job.head !== known.head
+    if (job && job.lastSeq >= known.lastSeq && !otherBook) continue
+    await local.transaction('rw', local.entries, local.jobs, async () => {
+      await local.entries
+        .where('jobId')
+        .equals(known.id)
+        .and((entry) => entry.state === 'sent')
+        .modify({ state: 'waiting' })
+      await local.jobs.put({ id: known.id, lastSeq: 0 })
+    })
+    lost = true
+  }
+  return lost
+}
+
+async function fetchJob(job: JobLine, own: number[]): Promise<boolean> {
+  const known = await local.jobs.get(job.id)
+  const last = known?.lastSeq ?? 0
+  // What this device has just delivered itself it need not ask for.
+  const mine = own.length === job.lastSeq - last && own.every((seq, i) => seq === last + 1 + i)
+  const news = job.lastSeq > last && !mine
+  if (news) await fetchEntries(job.id, last)
+  if (job.lastSeq > last || known?.head !== job.head) {
+    await local.transaction('rw', local.jobs, async () => {
+      const { quarantine } = (await local.jobs.get(job.id)) ?? {}
+      await local.jobs.put({
+        id: job.id,
+        lastSeq: job.lastSeq,
+        head: job.head,
+        ...(quarantine ? { quarantine } : {}),
+      })
+    })
+  }
+  return (await setAside(known, job.id, job.quarantine)) || news
 }
 
 /** Takes out what was set aside for everyone, and in again what was released. */
@@ -112,12 +130,14 @@ async function setAside(known: LocalJob | undefined, job: string, now: SetAside[
   return true
 }
 
-async function fetchJob(job: string, after: number): Promise<void> {
+type Page = Schemas['SinceOutBody']
+
+async function fetchEntries(job: string, after: number): Promise<void> {
   for (let more = true; more;) {
-    const { data } = await client.GET('/api/jobs/{job}/entries', { params: { path: { job }, query: { after } } })
-    if (!data) throw new Error('no answer')
+    const page = await read<Page>(`/api/jobs/${job}/entries?after=${after}`, SLOW)
+    if (!page) return
     // Whose it is, the server says: what an older program let in may not say it of itself.
-    const kept = data.entries.map(({ id, areaId = '', bytes }): LocalEntry => ({
+    const kept = page.entries.map(({ id, areaId = '', bytes }): LocalEntry => ({
       id,
       jobId: job,
       areaId,
@@ -127,36 +147,36 @@ async function fetchJob(job: string, after: number): Promise<void> {
       faults: [],
       ...(isJSON(bytes) ? {} : { odd: true }),
     }))
-    after = data.entries.at(-1)?.seq ?? after
-    more = data.more
+    after = page.entries.at(-1)?.seq ?? after
+    more = page.more
     await local.transaction('rw', local.entries, local.jobs, async () => {
       // What this device set aside under the same id stays for a person to look at.
       const aside = new Set(await local.entries.where('state').equals('aside').primaryKeys())
       await local.entries.bulkPut(kept.filter((entry) => !aside.has(entry.id)))
-      const { quarantine } = (await local.jobs.get(job)) ?? {}
-      await local.jobs.put({ id: job, lastSeq: after, ...(quarantine ? { quarantine } : {}) })
+      await local.jobs.put({ ...(await local.jobs.get(job)), id: job, lastSeq: after })
     })
   }
 }
 
 async function fetchNames(): Promise<void> {
-  const { data } = await client.GET('/api/people')
-  if (!data) throw new Error('no answer')
-  const mine = new Set(await local.names.where('waiting').equals(1).primaryKeys())
+  const people = await read<{ names: Record<string, string> }>('/api/people', QUICK)
+  if (!people) return
+  const mine = new Set(await local.names.where('waiting').above(0).primaryKeys())
   await local.names.bulkPut(
-    Object.entries(data.names)
+    Object.entries(people.names)
       .filter(([id]) => !mine.has(id))
       .map(([id, name]) => ({ id, name, waiting: 0 as const })),
   )
 }
 
 async function round(): Promise<void> {
-  await deliverNames()
-  const delivered = await deliverEntries()
-  await deliverPhotos() // of jobs that are there by now
-  const news = await fetchOthers()
+  const names = await deliverNames()
+  const { any, numbers } = await deliverEntries()
+  const news = await fetchOthers(numbers)
+  const photos = await deliverPhotos() // of jobs that are there by now
   if (news) await fetchNames()
-  if (delivered || news) changed()
+  if (news) changed()
+  else if (any || names || photos) delivered()
 }
 
 let wait = EVERY
@@ -169,7 +189,8 @@ async function tick(): Promise<void> {
       await navigator.locks.request('dusha-outbox', round)
       reach.value = 'reached'
       wait = EVERY
-    } catch {
+    } catch (error) {
+      if (!(error instanceof Unreached)) console.warn(error)
       reach.value = 'unreached'
       wait = Math.min(wait * 2, SLOWEST)
     }
@@ -180,6 +201,7 @@ async function tick(): Promise<void> {
 function soon(): void {
   window.clearTimeout(timer)
   wait = EVERY
+  tryAllAgain()
   void tick()
 }
 

@@ -1,4 +1,5 @@
-import { onScopeDispose, watch, type Ref } from 'vue'
+import { computed, onScopeDispose, ref, watch, type Ref } from 'vue'
+import { alarms, type Alarm } from './alarms'
 
 let sound: AudioContext | undefined
 
@@ -20,27 +21,41 @@ export function wakeSound(): void {
   void sound.resume().then(() => tone(sound!.currentTime, 660))
 }
 
-/** Rings when the time passes one of the due times, and keeps the screen awake until then. */
-export function useAlarm(now: Ref<Date>, due: Ref<number[]>): void {
+/** How long what rang is said, ms. */
+const SAID_FOR = 60_000
+
+/** Rings when the time passes an alarm, wherever one is, and keeps the screen awake until then. */
+export function useAlarm(now: Ref<Date>): { rang: Ref<Alarm[]>; dismiss: () => void } {
+  const all = computed(() => Object.values(alarms.value).flat())
+  const rang = ref<Alarm[]>([])
   let last = now.value.getTime()
-  let lock: WakeLockSentinel | undefined
   watch(now, (at) => {
-    if (due.value.some((time) => time > last && time <= at.getTime()) && sound) {
-      for (let i = 0; i < 4; i++) tone(sound.currentTime + i * 0.6, i % 2 ? 880 : 660)
+    const due = all.value.filter((alarm) => alarm.due > last && alarm.due <= at.getTime())
+    if (due.length) {
+      for (let i = 0; sound && i < 4; i++) tone(sound.currentTime + i * 0.6, i % 2 ? 880 : 660)
       navigator.vibrate?.([300, 150, 300])
+      rang.value = [...rang.value, ...due]
     }
+    rang.value = rang.value.filter((alarm) => at.getTime() - alarm.due < SAID_FOR)
     last = at.getTime()
   })
-  watch(
-    () => due.value.some((time) => time > Date.now()),
-    async (running) => {
-      if (running && !lock) lock = await navigator.wakeLock?.request('screen').catch(() => undefined)
-      if (!running) {
-        await lock?.release()
-        lock = undefined
-      }
-    },
-    { immediate: true },
-  )
-  onScopeDispose(() => void lock?.release())
+  const running = computed(() => all.value.some((alarm) => alarm.due > now.value.getTime()))
+  let lock: WakeLockSentinel | undefined
+  async function hold(): Promise<void> {
+    const wanted = running.value && document.visibilityState === 'visible'
+    // The system lets go of it whenever the page is out of sight.
+    if (wanted && (!lock || lock.released)) lock = await navigator.wakeLock?.request('screen').catch(() => undefined)
+    if (!running.value) {
+      await lock?.release()
+      lock = undefined
+    }
+  }
+  const again = () => void hold()
+  watch(running, again, { immediate: true })
+  document.addEventListener('visibilitychange', again)
+  onScopeDispose(() => {
+    document.removeEventListener('visibilitychange', again)
+    void lock?.release()
+  })
+  return { rang, dismiss: () => (rang.value = []) }
 }

@@ -1,9 +1,10 @@
 import { onScopeDispose, ref, type Ref } from 'vue'
+import { now as theTime } from './clock'
 
-/** The time by this device's clock, moved each second. */
+/** What time it is, moved each second. */
 export function useClock(): Ref<Date> {
-  const now = ref(new Date())
-  const timer = window.setInterval(() => (now.value = new Date()), 1000)
+  const now = ref(theTime())
+  const timer = window.setInterval(() => (now.value = theTime()), 1000)
   onScopeDispose(() => window.clearInterval(timer))
   return now
 }

@@ -3,7 +3,9 @@
 // a shelf. The arrow keys walk through its twin in words, which is read out and shown below it.
 import { computed, ref, useId } from 'vue'
 import { call, type Schemas } from '../core/core'
+import { now } from '../data/clock'
 import { say } from '../words/words'
+import { offsetOf } from '../words/zone'
 import { pathOf } from './shapes'
 import { useDrawing } from './useDrawing'
 
@@ -24,7 +26,7 @@ const at = ref(-1)
 
 function made(view: Schemas['DrawView']): Promise<Schemas['DrawDrawing']> {
   const { kind, ...input } = props.input
-  const offset_min = -new Date().getTimezoneOffset()
+  const offset_min = offsetOf(now())
   if (kind === 'tide') return call('draw.tide', { ...(input as Schemas['DrawTideInputs']), offset_min, view })
   if (kind === 'levels') return call('draw.levels', { ...(input as Schemas['DrawLevelsInputs']), offset_min, view })
   if (kind === 'section') return call('draw.section', { ...(input as Schemas['DrawSectionInputs']), view })

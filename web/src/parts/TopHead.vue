@@ -7,10 +7,12 @@ import { useClock } from '../data/useClock'
 import { dark, switchTheme } from '../theme/useTheme'
 import { clock, day, say } from '../words/words'
 import AsideSheet from './AsideSheet.vue'
+import KeptSheet from './KeptSheet.vue'
 
 const book = useBook()
 const now = useClock()
 const showAside = ref(false)
+const showKept = ref(false)
 
 const kept = computed(() => {
   const waiting = book.waiting > 0 ? say('kept.waiting', { n: book.waiting }) : ''
@@ -38,22 +40,23 @@ const kept = computed(() => {
       </svg>
       <span>{{ dark ? say('theme.light') : say('theme.dark') }}</span>
     </button>
-    <div class="kept" role="status" :data-reach="reach">
+    <button class="kept" :data-reach="reach" :title="say('only.title')" @click="showKept = true">
       <svg viewBox="0 0 34 42" width="34" height="42" aria-hidden="true">
         <rect x="1.5" y="1.5" width="31" height="39" rx="3" />
         <path v-if="book.waiting || reach === 'unreached'" d="M9 14h16M9 21h16M9 28h16" />
         <path v-else d="M10 21l5 6 9-12" />
       </svg>
-      <p>
+      <span class="says" role="status">
         <strong>{{ kept.first }}</strong>
         <span class="small">{{ kept.second }}</span>
-      </p>
-    </div>
+      </span>
+    </button>
     <p class="clock">
       <time>{{ clock(now) }}</time>
       <span class="small">{{ day(now) }}</span>
     </p>
     <AsideSheet v-if="showAside" @close="showAside = false" />
+    <KeptSheet v-if="showKept" @close="showKept = false" />
   </div>
 </template>
 
@@ -94,10 +97,12 @@ svg {
   gap: 12px;
   align-items: center;
   min-width: 150px;
+  min-height: 56px;
 }
-.kept p {
+.kept .says {
   display: grid;
   line-height: 1.2;
+  text-align: start;
 }
 .clock {
   display: grid;
@@ -130,7 +135,7 @@ svg {
     order: 5;
     font-size: 16px;
   }
-  .kept p {
+  .kept .says {
     display: flex;
     gap: 6px;
   }

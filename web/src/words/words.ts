@@ -2,9 +2,11 @@
 // numbers are written stands here and in en.json alone.
 import { ref, watch } from 'vue'
 import type { Fault } from '../core/core'
+import { now as theTime } from '../data/clock'
 import catalogue from './en.json'
 import named from './places.json'
 import units from './units.json'
+import { dayOf, zone } from './zone'
 
 const words: Record<string, string> = catalogue
 type Args = Record<string, unknown>
@@ -19,22 +21,28 @@ const decimals = (digits: number) =>
 const plain = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 3, useGrouping: false, signDisplay: 'negative' })
 
 export function clock(at: Date | string): string {
-  return new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  return new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone.value })
 }
 
 export function day(at: Date | string): string {
-  return new Date(at).toLocaleDateString('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
+  return new Date(at).toLocaleDateString('en-GB', {
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    timeZone: zone.value,
+  })
 }
 
 /** A clock time, with its weekday when that is not today, and its date when it is far off. */
-export function moment(at: Date | string, now = new Date()): string {
+export function moment(at: Date | string, now = theTime()): string {
   const when = new Date(at)
-  if (when.toDateString() === now.toDateString()) return clock(when)
+  if (dayOf(when) === dayOf(now)) return clock(when)
   const far = Math.abs(when.getTime() - now.getTime()) > 6 * 86_400_000
-  const thisYear = when.getFullYear() === now.getFullYear()
+  const thisYear = dayOf(when).slice(0, 4) === dayOf(now).slice(0, 4)
   const date = when.toLocaleDateString('en-GB', {
     ...(far ? { day: 'numeric', month: 'short' } : { weekday: 'short' }),
     ...(thisYear ? {} : { year: 'numeric' }),
+    timeZone: zone.value,
   })
   return `${date} ${clock(when)}`
 }
@@ -126,7 +134,7 @@ const formats: Record<string, (value: unknown) => string> = {
   temp: (v) => `${plain.format(Number(v))} °C`,
   clock: (v) => moment(String(v)),
   hhmm: (v) => clock(String(v)),
-  weekday: (v) => new Date(String(v)).toLocaleDateString('en-GB', { weekday: 'short' }),
+  weekday: (v) => new Date(String(v)).toLocaleDateString('en-GB', { weekday: 'short', timeZone: zone.value }),
   hours: (v) => span(Number(v) * 3_600_000),
   whole: (v) => decimals(0).format(Number(v)),
   load: (v) => decimals(2).format(Number(v)),

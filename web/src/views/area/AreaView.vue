@@ -3,6 +3,8 @@
 import { computed, ref, shallowRef, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Look } from '../../data/book'
+import { setAlarms } from '../../data/alarms'
+import { now as theTime } from '../../data/clock'
 import { version } from '../../data/sync'
 import { useClock } from '../../data/useClock'
 import { say } from '../../words/words'
@@ -41,7 +43,7 @@ let asked = 0
 let answered = 0
 async function load(): Promise<void> {
   const mine = ++asked
-  const got = await book.look(props.job, props.area, new Date())
+  const got = await book.look(props.job, props.area, theTime())
   if (mine < answered) return // a later look is shown already
   answered = mine
   look.value = got
@@ -63,7 +65,21 @@ const dueTimes = computed(() => {
     .map((time) => Date.parse(time))
     .sort((a, b) => a - b)
 })
-let lookedAt = Date.now()
+// What runs here rings wherever one goes.
+watch(look, (l) => {
+  if (!l) return
+  const timers = l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((timer) => ({ b, timer })))
+  setAlarms(
+    l.id,
+    timers.map(({ b, timer }) => ({
+      due: Date.parse(timer.due),
+      key: `alarm.${timer.name}`,
+      args: { n: b.number, area: l.name },
+    })),
+  )
+})
+
+let lookedAt = theTime().getTime()
 watch(now, (at) => {
   const due = dueTimes.value.some((time) => time > lookedAt && time <= at.getTime())
   if (due || at.getTime() - lookedAt > 60_000) {

@@ -4,7 +4,6 @@
 import { computed, ref, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import { toggled } from '../../data/toggled'
-import { useAlarm } from '../../data/useAlarm'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { countdown, say } from '../../words/words'
@@ -44,11 +43,6 @@ const chosen = ref<string[]>([])
 const spot = ref<Spot | null>(null)
 const reading = ref('')
 const error = ref('')
-
-useAlarm(
-  now,
-  computed(() => live.value.flatMap((batch) => batch.timers.map((timer) => Date.parse(timer.due)))),
-)
 
 const open = computed(
   () => coat.value?.surfaces.filter((surface) => !surface.laid).map((surface) => surface.surface) ?? [],

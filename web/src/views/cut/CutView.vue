@@ -4,6 +4,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import { textsOf, useBook, type Look } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { fileName, saveFile, svgText } from '../../data/files'
 import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
@@ -34,7 +35,7 @@ const { found, searching, refused, search, stop } = useCutting()
 watch(
   [() => props.job, () => props.area, version],
   async () => {
-    const now = new Date()
+    const now = theTime()
     const texts = await textsOf(props.job)
     look.value = await book.look(props.job, props.area, now)
     layout.value = await call('cut.layout', { area: props.area, now: now.toISOString() }, texts)

@@ -2,7 +2,7 @@
 import { ref, type Ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import type { Cut } from '../../core/cutter'
-import { useBook, type Crew } from '../../data/book'
+import { useBook, type Crew, type Recording } from '../../data/book'
 
 type List = Schemas['OpsLayoutOne']
 type Said = { key: string; args?: Record<string, unknown> }
@@ -25,39 +25,57 @@ export function useCutEntries(job: string, area: string, crew: () => Crew) {
     }
   }
 
-  const ofArea = (by: string, kind: string, body: unknown, said: Said) =>
-    book.record({ kind, body, jobId: job, areaId: area, by, say: said })
-  const ofJob = (by: string, kind: string, body: unknown, said?: Said) =>
-    book.record({ kind, body, jobId: job, by, ...(said ? { say: said } : {}) })
+  const ofArea = (by: string, kind: string, body: unknown, said: Said): Recording => ({
+    kind,
+    body,
+    jobId: job,
+    areaId: area,
+    by,
+    say: said,
+  })
+  const ofJob = (by: string, kind: string, body: unknown, said?: Said): Recording => ({
+    kind,
+    body,
+    jobId: job,
+    by,
+    ...(said ? { say: said } : {}),
+  })
 
-  /** The offcuts it cuts from are taken first; undone, they are still offered to this area. */
+  /** The offcuts it cuts from are taken with it, and given back when it is taken back. */
   const keepPlan = (plan: string, list: List, cut: Cut) =>
     once(async (by) => {
       const used = new Set(cut.plan.filter((roll) => roll.offcut >= 0).map((roll) => list.offcuts[roll.offcut]!.id))
-      for (const offcut of used) await ofJob(by, 'offcut.taken', { offcut, area })
       const offcuts = list.offcuts.map(({ id, length_mm }) => ({ id, length_mm }))
       const said = { key: 'cut.kept', args: { name: list.name } }
       const runs = list.wants.map((want) => want.id)
-      await ofArea(by, 'cut.planned', { plan, sheet: list.sheet, runs, rolls: cut.plan, offcuts }, said)
+      await book.recordAll([
+        ...[...used].map((offcut) => ofJob(by, 'offcut.taken', { offcut, area })),
+        ofArea(by, 'cut.planned', { plan, sheet: list.sheet, runs, rolls: cut.plan, offcuts }, said),
+      ])
     })
 
   const tick = (cut: string, piece: Schemas['CuttingWorkPiece']) =>
     once((by) =>
-      ofArea(by, 'cut.done', { cut, pieces: [piece.id] }, { key: 'cut.ticked', args: { label: piece.label } }),
+      book.record(
+        ofArea(by, 'cut.done', { cut, pieces: [piece.id] }, { key: 'cut.ticked', args: { label: piece.label } }),
+      ),
     )
 
   const spoil = (cut: string, piece: Schemas['CuttingWorkPiece']) =>
     once((by) =>
-      ofArea(by, 'cut.spoilt', { cut, piece: piece.id }, { key: 'cut.spoiled', args: { label: piece.label } }),
+      book.record(
+        ofArea(by, 'cut.spoilt', { cut, piece: piece.id }, { key: 'cut.spoiled', args: { label: piece.label } }),
+      ),
     )
 
   const keepRests = (cut: Schemas['LogbookCutLook']) =>
-    once(async (by) => {
-      for (const [i, length_mm] of cut.rests.entries()) {
-        const last = i === cut.rests.length - 1
-        const said = last ? { key: 'cut.rests.kept', args: { n: cut.rests.length } } : undefined
-        await ofJob(by, 'offcut.kept', { sheet: cut.sheet, length_mm, area, cut: cut.entry }, said)
-      }
+    once((by) => {
+      const said = { key: 'cut.rests.kept', args: { n: cut.rests.length } }
+      return book.recordAll(
+        cut.rests.map((length_mm) =>
+          ofJob(by, 'offcut.kept', { sheet: cut.sheet, length_mm, area, cut: cut.entry }, said),
+        ),
+      )
     })
 
   return { keepPlan, tick, spoil, keepRests }

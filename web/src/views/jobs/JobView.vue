@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Job } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { call } from '../../core/core'
 import { newId } from '../../data/ids'
 import { sayRefusal } from '../../data/refusal'
@@ -28,7 +29,7 @@ const aside = ref<SetAside[]>([])
 
 async function load(): Promise<void> {
   aside.value = await book.setAside(props.job)
-  opened.value = await book.job(props.job, new Date())
+  opened.value = await book.job(props.job, theTime())
 }
 watch([() => props.job, version], load, { immediate: true })
 
@@ -40,7 +41,7 @@ const patterns = computed(() => opened.value?.patterns ?? [])
 const rulesInUse = computed(() => opened.value?.rules.name ?? '')
 
 async function create(name: string): Promise<void> {
-  const by = await book.who((opened.value ??= await book.job(props.job, new Date())))
+  const by = await book.who((opened.value ??= await book.job(props.job, theTime())))
   if (!by) return
   const areaId = newId()
   const begun = patterns.value.find((pattern) => pattern.name === from.value)?.begun
@@ -63,14 +64,15 @@ async function takeRooms(event: Event): Promise<void> {
     const { rooms } = await call('survey.rooms', { text: await file.text() })
     const by = await book.who(opened.value)
     if (!by) return
-    for (const room of rooms)
-      await book.record({
+    await book.recordAll(
+      rooms.map((room) => ({
         kind: 'area.opened',
         jobId: props.job,
         areaId: newId(),
         by,
         body: { name: room.name, begun: { form: room.form, typed: room.typed, check: false } },
-      })
+      })),
+    )
     creating.value = false
   } catch (refused) {
     error.value = sayRefusal(refused, '. ')

@@ -2,6 +2,7 @@
 import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Job } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { newId } from '../../data/ids'
 import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
@@ -11,6 +12,7 @@ import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
+import { setZone } from '../../words/zone'
 import type { SetAside } from '../../data/local'
 import SetAsideLines from '../../parts/SetAsideLines.vue'
 import { layersOf } from './layers'
@@ -24,7 +26,8 @@ const aside = ref<SetAside[]>([])
 
 async function load(): Promise<void> {
   aside.value = await book.asideJobs()
-  jobs.value = await book.jobs(new Date())
+  jobs.value = await book.jobs(theTime())
+  setZone(undefined)
 }
 onMounted(load)
 watch(version, load)

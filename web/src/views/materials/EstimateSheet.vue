@@ -4,6 +4,7 @@
 import { computed, ref } from 'vue'
 import { call } from '../../core/core'
 import { textsOf, type Job } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { saveFile } from '../../data/files'
 import { useAsking } from '../../data/useAsking'
 import { useDraft, without } from '../../data/useDraft'
@@ -22,7 +23,7 @@ const draft = useDraft(
 const asks = useAsking(draft, async () => {
   const typed = without(draft.typed.value, 'letterhead', 'client')
   const texts = await textsOf(props.job.id)
-  return call('estimate.ask', { area: props.area, now: new Date().toISOString(), typed }, texts)
+  return call('estimate.ask', { area: props.area, now: theTime().toISOString(), typed }, texts)
 })
 const out = computed(() => asks.asked.value)
 const questions = computed(() => asks.questions.value)

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
 import { textsOf, useBook, type Job, type Sheet } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
@@ -38,7 +39,7 @@ const ticks = useDraft(
 watch(
   [() => props.job, () => props.area, version],
   async () => {
-    const now = new Date()
+    const now = theTime()
     const texts = await textsOf(props.job)
     sheets.value = await book.sheets(props.job)
     opened.value = await book.job(props.job, now)

@@ -1,6 +1,7 @@
 // A job looked at across its areas, again whenever an entry comes or a minute has passed.
 import { computed, shallowRef, watch, type Ref } from 'vue'
 import { useBook, type Job } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { version } from '../../data/sync'
 import { useClock } from '../../data/useClock'
 
@@ -16,7 +17,7 @@ export function useJob(id: () => string, warmer?: Ref<number>) {
 
   async function load(): Promise<void> {
     const mine = ++asked
-    const got = await book.job(id(), new Date(), warmer?.value ?? 0)
+    const got = await book.job(id(), theTime(), warmer?.value ?? 0)
     if (mine === asked) job.value = got
   }
   watch([id, version, minute, () => warmer?.value], () => void load(), { immediate: true })

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
 import { useBook, type Job, type Sheet } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { saveFile } from '../../data/files'
 import { sayRefusal } from '../../data/refusal'
 import { version } from '../../data/sync'
@@ -33,7 +34,7 @@ const trying = ref(false)
 watch(
   [() => props.job, version],
   async () => {
-    const [got, library] = await Promise.all([book.job(props.job, new Date()), book.sheets(props.job)])
+    const [got, library] = await Promise.all([book.job(props.job, theTime()), book.sheets(props.job)])
     sheets.value = library
     opened.value = got
   },
@@ -134,7 +135,7 @@ async function importFile(event: Event): Promise<void> {
 
 /** Sheets of one's own from the other jobs on this tablet. */
 async function lookElsewhere(): Promise<void> {
-  const others = (await book.jobs(new Date())).filter((job) => job.id !== props.job)
+  const others = (await book.jobs(theTime())).filter((job) => job.id !== props.job)
   const own = others.map(async ({ id, name }) => ({
     id,
     name,

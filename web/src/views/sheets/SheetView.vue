@@ -5,6 +5,7 @@ import { computed, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
 import { useBook, type Job, type Sheet } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { newId } from '../../data/ids'
 import { useAsking } from '../../data/useAsking'
 import { useDraft, without } from '../../data/useDraft'
@@ -43,7 +44,7 @@ const draft = useDraft(
   () => ({ id: newId() }),
 )
 useUndoKeys(draft)
-void Promise.all([book.job(props.job, new Date()), book.sheets(props.job)]).then(([got, sheets]) => {
+void Promise.all([book.job(props.job, theTime()), book.sheets(props.job)]).then(([got, sheets]) => {
   opened.value = got
   library.value = sheets
 })

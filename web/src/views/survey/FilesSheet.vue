@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import { useBook } from '../../data/book'
+import { now as theTime } from '../../data/clock'
 import { newId } from '../../data/ids'
 import { sayRefusal } from '../../data/refusal'
 import { fileName, saveFile, svgText } from '../../data/files'
@@ -73,7 +74,7 @@ const begun = (check: boolean): Schemas['LogbookBegun'] => ({
 
 const copy = () =>
   attempt(async () => {
-    const opened = await book.job(job, new Date())
+    const opened = await book.job(job, theTime())
     const { names } = await call('area.names', {
       name: look.value.name,
       count: Number(count.value) || 0,

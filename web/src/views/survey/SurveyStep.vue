@@ -22,6 +22,7 @@ import {
   unitName,
 } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
+import { useAlone } from '../../data/useAlone'
 import { useUndoKeys } from '../../data/useUndoKeys'
 import { useArea, type Step } from '../area/useArea'
 import BasePanel from './BasePanel.vue'
@@ -32,9 +33,17 @@ import ShapeChoice from './ShapeChoice.vue'
 import { useSurvey, type Question } from './useSurvey'
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const { look, record, goOn } = useArea()
+const { look, area, record, goOn } = useArea()
+const { place, takeOver: take } = useAlone(() => `survey.${area}`)
+const elsewhere = computed(() => place.value === 'elsewhere')
 const { draft, form, asks, sketch, changed, unchecked, check, toCheck } = useSurvey()
 const { asked, asking, error, questions, question, after } = asks
+
+/** Goes on here, with what was typed in the other tab. */
+async function takeOver(): Promise<void> {
+  take()
+  await draft.load()
+}
 
 /** Questions whose answer was entered: only then is it judged aloud. */
 const entered = ref(new Set<string>())
@@ -217,7 +226,11 @@ const line = computed(() => {
       </div>
     </template>
 
-    <ShapeChoice v-if="choosesShape" :form="form" @pick="pickShape" />
+    <div v-if="editing && elsewhere" class="said elsewhere" role="alert">
+      <p>{{ say('alone.elsewhere') }}</p>
+      <button class="outline" @click="takeOver">{{ say('alone.take') }}</button>
+    </div>
+    <ShapeChoice v-else-if="choosesShape" :form="form" @pick="pickShape" />
     <BasePanel v-else-if="showsBase" ref="base" @back="showsBase = false" />
     <template v-else>
       <template v-if="editing && question">
@@ -356,6 +369,11 @@ const line = computed(() => {
 </template>
 
 <style scoped>
+.elsewhere {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
 .before {
   height: 100%;
   display: grid;

@@ -13,6 +13,7 @@ import SideSheet from '../../parts/SideSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
+import { lastTime } from '../../words/zone'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
@@ -51,13 +52,11 @@ async function fill(why: string): Promise<void> {
 }
 const asking = ref(false)
 
-/** A clock time typed for today or, when it lies ahead of now, as it stands. */
+/** A clock time typed: today's, or yesterday's where it lies ahead of now. */
 function readAt(typed: string): string {
   const found = /^(\d{1,2})[:.](\d{2})$/.exec(typed.trim())
   if (!found) return typed.trim()
-  const at = new Date(now.value)
-  at.setHours(Number(found[1]), Number(found[2]), 0, 0)
-  return at.toISOString()
+  return lastTime(Number(found[1]), Number(found[2]), now.value).toISOString()
 }
 
 async function number(id: string, typed = ''): Promise<number> {

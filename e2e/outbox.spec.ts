@@ -1,0 +1,290 @@
+// The outbox on the real local copy: whatever the server answers, nothing is lost, nothing stops
+// what is behind it, and what is only here can be saved and taken in elsewhere.
+import { execFileSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Page, Route } from '@playwright/test'
+import { asCrewLead, beginArea, expect, mitre, openShower, test, type House } from './house'
+
+interface Sent {
+  entries: { id: string; kind: string; body: { name?: string } }[]
+}
+
+const jobOf = (page: Page) => /job\/([0-9a-f-]+)/.exec(page.url())![1]!
+
+/** Opens the page; gives the id of a job that is not there yet. */
+async function aJob(page: Page, house: House): Promise<string> {
+  await page.goto(house.url)
+  await expect(page.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible()
+  return randomUUID()
+}
+
+/** Puts entries into the outbox as the page does. */
+async function put(page: Page, job: string, names: string[], act = false): Promise<string[]> {
+  return page.evaluate(
+    async ([job, names, act]) => {
+      const open = indexedDB.open('dusha')
+      await new Promise((resolve) => (open.onsuccess = resolve))
+      const write = open.result.transaction('entries', 'readwrite').objectStore('entries')
+      const ids = names.map((name, i) => {
+        const id = `019cb0${String(Date.now()).slice(-2)}-${String(i).padStart(4, '0')}-7000-8000-${String(Math.floor(Math.random() * 1e12)).padStart(12, '0')}`
+        const entry = { id, jobId: job, kind: 'job.renamed', at: new Date().toISOString(), by: id, body: { name } }
+        const bytes = JSON.stringify(entry)
+        write.put({ id, jobId: job, areaId: '', bytes, state: 'waiting', notBefore: 0, faults: [] })
+        return id
+      })
+      if (act)
+        for (const id of ids)
+          write.get(id).onsuccess = (e) => write.put({ ...(e.target as IDBRequest<object>).result, act: ids[0] })
+      await new Promise((resolve) => (write.transaction.oncomplete = resolve))
+      return ids
+    },
+    [job, names, act] as const,
+  )
+}
+
+const stateOf = (page: Page, id: string) =>
+  page.evaluate(async (id) => {
+    const open = indexedDB.open('dusha')
+    await new Promise((resolve) => (open.onsuccess = resolve))
+    const get = open.result.transaction('entries').objectStore('entries').get(id)
+    await new Promise((resolve) => (get.onsuccess = resolve))
+    return (get.result as { state: string } | undefined)?.state ?? 'none'
+  }, id)
+
+const onServer = async (url: string, job: string): Promise<string> =>
+  (await fetch(`${url}/api/jobs/${job}/entries?after=0`)).text()
+
+const refuse = (route: Route, status: number) =>
+  route.fulfill({ status, contentType: 'application/problem+json', body: '{"faults":[]}' })
+
+const sent = (route: Route) => JSON.parse(route.request().postData()!) as Sent
+const posts = '**/api/jobs/*/entries'
+
+test('an entry the server fails on stops none behind it, and goes when it can', async ({ page, house, complaints }) => {
+  const job = await aJob(page, house)
+  let failing = true
+  await page.route(posts, (route) => {
+    if (route.request().method() !== 'POST') return route.continue()
+    const poisoned = sent(route).entries.some((entry) => entry.body.name === 'Poison')
+    return poisoned && failing ? refuse(route, 500) : route.continue()
+  })
+  const [before, poison, behind] = await put(page, job, ['Before', 'Poison', 'Behind'])
+  await expect.poll(() => stateOf(page, behind!), { timeout: 20_000 }).toBe('sent')
+  expect(await stateOf(page, before!)).toBe('sent')
+  expect(await stateOf(page, poison!)).toBe('waiting')
+  failing = false
+  await expect.poll(() => stateOf(page, poison!), { timeout: 30_000 }).toBe('sent')
+  await page.unroute(posts)
+  complaints.length = 0 // the refusals are what this test is about
+})
+
+test('a batch that is too large goes in halves, and one job stops no other', async ({ page, house, complaints }) => {
+  const job = await aJob(page, house)
+  const other = randomUUID()
+  const sizes: number[] = []
+  await page.route(posts, (route) => {
+    if (route.request().method() !== 'POST') return route.continue()
+    if (route.request().url().includes(other)) return refuse(route, 503)
+    sizes.push(sent(route).entries.length)
+    return sizes.at(-1)! > 3 ? refuse(route, 413) : route.continue()
+  })
+  const [stuck] = await put(page, other, ['Of the other job'])
+  const ids = await put(page, job, ['A', 'B', 'C', 'D', 'E', 'F', 'G', 'H'])
+  for (const id of ids) await expect.poll(() => stateOf(page, id), { timeout: 20_000 }).toBe('sent')
+  expect(Math.max(...sizes)).toBe(8)
+  expect(sizes).toContain(4)
+  expect(await stateOf(page, stuck!)).toBe('waiting')
+  await page.unroute(posts)
+  await expect.poll(() => stateOf(page, stuck!), { timeout: 40_000 }).toBe('sent')
+  complaints.length = 0
+})
+
+test('what is refused by itself is set aside, also where it is too large alone', async ({
+  page,
+  house,
+  complaints,
+}) => {
+  const job = await aJob(page, house)
+  await page.route(posts, (route) => {
+    if (route.request().method() !== 'POST') return route.continue()
+    return sent(route).entries.some((entry) => entry.body.name === 'Huge') ? refuse(route, 413) : route.continue()
+  })
+  const [huge, fine] = await put(page, job, ['Huge', 'Another'])
+  await expect.poll(() => stateOf(page, huge!), { timeout: 20_000 }).toBe('aside')
+  expect(await stateOf(page, fine!)).toBe('sent')
+  await expect(page.getByRole('button', { name: '1 set aside' })).toBeVisible()
+  complaints.length = 0
+})
+
+test('a name goes again after 500, and is said when it is refused', async ({ page, house, complaints }) => {
+  let status = 500
+  let tries = 0
+  await page.route('**/api/people/*', (route) => {
+    tries++
+    return status ? refuse(route, status) : route.continue()
+  })
+  await beginArea(page, house, 'Names job', 'Bath of names')
+  await expect.poll(() => tries, { timeout: 20_000 }).toBeGreaterThan(1) // it is tried again by itself
+  status = 0
+  await expect
+    .poll(async () => (await fetch(`${house.url}/api/people`)).text(), { timeout: 30_000 })
+    .toContain('Robin of the test')
+  status = 422
+  await page.evaluate(async () => {
+    const open = indexedDB.open('dusha')
+    await new Promise((resolve) => (open.onsuccess = resolve))
+    const write = open.result.transaction('names', 'readwrite').objectStore('names')
+    write.put({ id: '01900000-0000-7000-8000-0000000000d1', name: 'Refused name', waiting: 1 })
+    await new Promise((resolve) => (write.transaction.oncomplete = resolve))
+  })
+  await page.locator('.kept').click()
+  await expect(page.getByRole('dialog')).toContainText('Refused name', { timeout: 30_000 })
+  await page.keyboard.press('Escape')
+  complaints.length = 0
+})
+
+test('what is only here is saved as a file and taken in on another device', async ({
+  page,
+  house,
+  browser,
+  complaints,
+}) => {
+  const job = await aJob(page, house)
+  await page.route(posts, (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()))
+  const ids = await put(page, job, ['Only on the tablet that dies', 'Another'], true)
+  await page.locator('.kept').click()
+  const saved = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save what is only here' }).click()
+  const file = await (await saved).path()
+  expect(readFileSync(file, 'utf8')).toContain('Only on the tablet that dies')
+
+  const other = await browser.newContext()
+  const there = await other.newPage()
+  await there.goto(house.url)
+  await expect(there.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible()
+  await there.locator('.kept').click()
+  const choose = there.getByLabel('Take in such a file')
+  await choose.setInputFiles({ name: 'wrong.json', mimeType: 'application/json', buffer: Buffer.from('{"a":1}') })
+  await expect(there.getByRole('dialog')).toContainText('That is no such file')
+  await choose.setInputFiles(file)
+  await expect(there.getByRole('dialog')).toContainText('2 taken in.')
+  await expect.poll(() => onServer(house.url, job), { timeout: 20_000 }).toContain('Only on the tablet that dies')
+  await other.close()
+  // The first device finds it there, once.
+  await page.unroute(posts)
+  for (const id of ids) await expect.poll(() => stateOf(page, id), { timeout: 40_000 }).toBe('sent')
+  expect((await onServer(house.url, job)).split('Only on the tablet that dies').length).toBe(2)
+  complaints.length = 0
+})
+
+test('what this device delivered itself it does not fetch back', async ({ page, house }) => {
+  const job = await aJob(page, house)
+  await expect(page.locator('.kept')).toContainText('All sent')
+  let fetched = 0
+  await page.route(`**/api/jobs/${job}/entries?after=*`, (route) => {
+    fetched++
+    return route.continue()
+  })
+  const [id] = await put(page, job, ['Another'])
+  await expect.poll(() => stateOf(page, id!), { timeout: 20_000 }).toBe('sent')
+  await page.waitForTimeout(4000)
+  expect(fetched).toBe(0)
+})
+
+test('a second tab on one survey is told, and takes it over', async ({ page, house, context }) => {
+  await beginArea(page, house, 'Two tabs job', 'Twice open')
+  await page.getByRole('textbox', { name: 'Length along wall A' }).fill('2400')
+  await page.keyboard.press('Enter')
+  const second = await context.newPage()
+  await second.goto(page.url())
+  await expect(second.getByText('open in another tab')).toBeVisible()
+  await second.getByRole('button', { name: 'Go on here' }).click()
+  await expect(second.getByText('open in another tab')).toHaveCount(0)
+  await expect(page.getByText('open in another tab')).toBeVisible()
+  await second.close()
+  await page.getByRole('button', { name: 'Go on here' }).click()
+  await expect(page.getByText('open in another tab')).toHaveCount(0)
+})
+
+test('a device half an hour slow keeps the right time, also after a reload without a signal', async ({
+  page,
+  house,
+  complaints,
+}) => {
+  await page.addInitScript(() => {
+    const real = Date.now
+    const slow = 30 * 60_000
+    const Plain = Date
+    Date = new Proxy(Plain, {
+      construct: (target, args: []) => (args.length ? new target(...args) : new target(real() - slow)),
+      get: (target, name) => (name === 'now' ? () => real() - slow : (Reflect.get(target, name) as unknown)),
+    })
+  })
+  await openShower(page, house)
+  const shown = async () => {
+    const text = await page.locator('.clock time').innerText()
+    const [hours, minutes] = text.split(':').map(Number)
+    return hours! * 60 + minutes!
+  }
+  const right = () => new Date().getUTCHours() * 60 + new Date().getUTCMinutes()
+  await expect.poll(async () => Math.abs((await shown()) - right()), { timeout: 15_000 }).toBeLessThan(2)
+  await page.route('**/api/**', (route) => route.abort())
+  await page.reload()
+  await expect(page.locator('.clock time')).toBeVisible()
+  expect(Math.abs((await shown()) - right())).toBeLessThan(2)
+  await page.unroute('**/api/**')
+  // An entry says by how much its time has to be corrected.
+  await page.locator('.each', { hasText: 'Lay the first coat' }).click()
+  await page.locator('[data-tap="wall.a"]').click({ position: { x: 26, y: 84 } })
+  await page.getByRole('radio', { name: '1.2 mm' }).click()
+  const job = jobOf(page)
+  await mitre(page, 'Keep').click()
+  await asCrewLead(page)
+  await expect.poll(() => onServer(house.url, job), { timeout: 40_000 }).toMatch(/clockOffset\\":1(79|80)/)
+  complaints.length = 0 // the signal was cut
+})
+
+test('a server restored from a backup gets back what it lacks, once', async ({ house, browser }) => {
+  const job = randomUUID()
+  const note = readFileSync(join(house.folder, 'database.pid'), 'utf8').split('\n')[1]!
+  const dusha = (...args: string[]) => execFileSync('../.build/dusha', [...args, '--database', note])
+  const devices = await Promise.all(
+    ['One', 'Two', 'Three'].map(async (name) => {
+      const page = await (await browser.newContext()).newPage()
+      await page.goto(house.url)
+      await expect(page.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible()
+      return { name, page }
+    }),
+  )
+  const deliver = async (what: string) => {
+    for (const { name, page } of devices) {
+      const [id] = await put(page, job, [`${what} by ${name}`])
+      await expect.poll(() => stateOf(page, id!), { timeout: 20_000 }).toBe('sent')
+    }
+  }
+  await deliver('Before the backup')
+  const file = join(mkdtempSync(join(tmpdir(), 'dusha-backup-')), 'dusha.backup')
+  dusha('backup', file)
+  await deliver('After the backup')
+  const socket = /unix\(([^)]+)\)/.exec(note)![1]!
+  execFileSync('mariadb', [
+    '--no-defaults',
+    `--socket=${socket}`,
+    '-u',
+    'root',
+    '-e',
+    'DROP DATABASE dusha; CREATE DATABASE dusha',
+  ])
+  dusha('migrate')
+  dusha('restore', file)
+  await expect
+    .poll(async () => ((await onServer(house.url, job)).match(/After the backup by \w+/g) ?? []).sort(), {
+      timeout: 60_000,
+    })
+    .toEqual(['After the backup by One', 'After the backup by Three', 'After the backup by Two'])
+  expect((await onServer(house.url, job)).match(/Before the backup by \w+/g)).toHaveLength(3)
+  for (const { page } of devices) await page.context().close()
+})
