@@ -63,60 +63,74 @@ const refuse = (route: Route, status: number) =>
 const sent = (route: Route) => JSON.parse(route.request().postData()!) as Sent
 const posts = '**/api/jobs/*/entries'
 
-test('an entry the server fails on stops none behind it, and goes when it can', async ({ page, house, complaints }) => {
-  const job = await aJob(page, house)
-  let failing = true
-  await page.route(posts, (route) => {
-    if (route.request().method() !== 'POST') return route.continue()
-    const poisoned = sent(route).entries.some((entry) => entry.body.name === 'Poison')
-    return poisoned && failing ? refuse(route, 500) : route.continue()
+test('whatever the server answers, nothing stops what is behind it', async ({ page, house, complaints }) => {
+  await page.goto(house.url)
+  await expect(page.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible()
+
+  await test.step('an entry the server fails on stops none behind it, and goes when it can', async () => {
+    const job = randomUUID()
+    let failing = true
+    await page.route(posts, (route) => {
+      if (route.request().method() !== 'POST') return route.continue()
+      const poisoned = sent(route).entries.some((entry) => entry.body.name === 'Poison')
+      return poisoned && failing ? refuse(route, 500) : route.continue()
+    })
+    const [before, poison, behind] = await put(page, job, ['Before', 'Poison', 'Behind'])
+    await expect.poll(() => stateOf(page, behind!), { timeout: 20_000 }).toBe('sent')
+    expect(await stateOf(page, before!)).toBe('sent')
+    expect(await stateOf(page, poison!)).toBe('waiting')
+    failing = false
+    await expect.poll(() => stateOf(page, poison!), { timeout: 30_000 }).toBe('sent')
+    await page.unroute(posts)
   })
-  const [before, poison, behind] = await put(page, job, ['Before', 'Poison', 'Behind'])
-  await expect.poll(() => stateOf(page, behind!), { timeout: 20_000 }).toBe('sent')
-  expect(await stateOf(page, before!)).toBe('sent')
-  expect(await stateOf(page, poison!)).toBe('waiting')
-  failing = false
-  await expect.poll(() => stateOf(page, poison!), { timeout: 30_000 }).toBe('sent')
-  await page.unroute(posts)
+
+  await test.step('a batch that is too large goes in halves, and one job stops no other', async () => {
+    const job = randomUUID()
+    const other = randomUUID()
+    const sizes: number[] = []
+    await page.route(posts, (route) => {
+      if (route.request().method() !== 'POST') return route.continue()
+      if (route.request().url().includes(other)) return refuse(route, 503)
+      sizes.push(sent(route).entries.length)
+      return sizes.at(-1)! > 3 ? refuse(route, 413) : route.continue()
+    })
+    const [stuck] = await put(page, other, ['Of the other job'])
+    const ids = await put(page, job, ['A', 'B', 'C', 'D', 'E', 'F', 'G', 'H'])
+    for (const id of ids) await expect.poll(() => stateOf(page, id), { timeout: 20_000 }).toBe('sent')
+    expect(Math.max(...sizes)).toBe(8)
+    expect(sizes).toContain(4)
+    expect(await stateOf(page, stuck!)).toBe('waiting')
+    await page.unroute(posts)
+    await expect.poll(() => stateOf(page, stuck!), { timeout: 40_000 }).toBe('sent')
+  })
+
+  await test.step('what is refused by itself is set aside, also where it is too large alone', async () => {
+    const job = randomUUID()
+    await page.route(posts, (route) => {
+      if (route.request().method() !== 'POST') return route.continue()
+      return sent(route).entries.some((entry) => entry.body.name === 'Huge') ? refuse(route, 413) : route.continue()
+    })
+    const [huge, fine] = await put(page, job, ['Huge', 'Another'])
+    await expect.poll(() => stateOf(page, huge!), { timeout: 20_000 }).toBe('aside')
+    expect(await stateOf(page, fine!)).toBe('sent')
+    await expect(page.getByRole('button', { name: '1 set aside' })).toBeVisible()
+    await page.unroute(posts)
+  })
+
+  await test.step('what this device delivered itself it does not fetch back', async () => {
+    const job = randomUUID()
+    await expect(page.locator('.kept')).toContainText('All sent')
+    let fetched = 0
+    await page.route(`**/api/jobs/${job}/entries?after=*`, (route) => {
+      fetched++
+      return route.continue()
+    })
+    const [id] = await put(page, job, ['Another'])
+    await expect.poll(() => stateOf(page, id!), { timeout: 20_000 }).toBe('sent')
+    await page.waitForTimeout(4000)
+    expect(fetched).toBe(0)
+  })
   complaints.length = 0 // the refusals are what this test is about
-})
-
-test('a batch that is too large goes in halves, and one job stops no other', async ({ page, house, complaints }) => {
-  const job = await aJob(page, house)
-  const other = randomUUID()
-  const sizes: number[] = []
-  await page.route(posts, (route) => {
-    if (route.request().method() !== 'POST') return route.continue()
-    if (route.request().url().includes(other)) return refuse(route, 503)
-    sizes.push(sent(route).entries.length)
-    return sizes.at(-1)! > 3 ? refuse(route, 413) : route.continue()
-  })
-  const [stuck] = await put(page, other, ['Of the other job'])
-  const ids = await put(page, job, ['A', 'B', 'C', 'D', 'E', 'F', 'G', 'H'])
-  for (const id of ids) await expect.poll(() => stateOf(page, id), { timeout: 20_000 }).toBe('sent')
-  expect(Math.max(...sizes)).toBe(8)
-  expect(sizes).toContain(4)
-  expect(await stateOf(page, stuck!)).toBe('waiting')
-  await page.unroute(posts)
-  await expect.poll(() => stateOf(page, stuck!), { timeout: 40_000 }).toBe('sent')
-  complaints.length = 0
-})
-
-test('what is refused by itself is set aside, also where it is too large alone', async ({
-  page,
-  house,
-  complaints,
-}) => {
-  const job = await aJob(page, house)
-  await page.route(posts, (route) => {
-    if (route.request().method() !== 'POST') return route.continue()
-    return sent(route).entries.some((entry) => entry.body.name === 'Huge') ? refuse(route, 413) : route.continue()
-  })
-  const [huge, fine] = await put(page, job, ['Huge', 'Another'])
-  await expect.poll(() => stateOf(page, huge!), { timeout: 20_000 }).toBe('aside')
-  expect(await stateOf(page, fine!)).toBe('sent')
-  await expect(page.getByRole('button', { name: '1 set aside' })).toBeVisible()
-  complaints.length = 0
 })
 
 test('a name goes again after 500, and is said when it is refused', async ({ page, house, complaints }) => {
@@ -178,20 +192,6 @@ test('what is only here is saved as a file and taken in on another device', asyn
   for (const id of ids) await expect.poll(() => stateOf(page, id), { timeout: 40_000 }).toBe('sent')
   expect((await onServer(house.url, job)).split('Only on the tablet that dies').length).toBe(2)
   complaints.length = 0
-})
-
-test('what this device delivered itself it does not fetch back', async ({ page, house }) => {
-  const job = await aJob(page, house)
-  await expect(page.locator('.kept')).toContainText('All sent')
-  let fetched = 0
-  await page.route(`**/api/jobs/${job}/entries?after=*`, (route) => {
-    fetched++
-    return route.continue()
-  })
-  const [id] = await put(page, job, ['Another'])
-  await expect.poll(() => stateOf(page, id!), { timeout: 20_000 }).toBe('sent')
-  await page.waitForTimeout(4000)
-  expect(fetched).toBe(0)
 })
 
 test('a second tab on one survey is told, and takes it over', async ({ page, house, context }) => {

@@ -5,9 +5,11 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"mime"
 	"net/http"
 	"strings"
 	"time"
+	"unicode"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -52,18 +54,17 @@ func policyOf(kind string) string {
 	return dataPolicy
 }
 
-func paper(kind, disposition, name string, body []byte) *paperOut {
-	safe := strings.Map(func(r rune) rune {
-		if r == ' ' {
-			return '-'
-		}
-		if r < '0' || r > 'z' || strings.ContainsRune(`:;<=>?@[\]^_`+"`", r) {
-			return -1
-		}
-		return r
-	}, strings.ToLower(name))
-	ending := kind[strings.LastIndex(kind, "/")+1:]
-	return &paperOut{ContentType: kind, Disposition: disposition + `; filename="` + safe + "." + ending + `"`, Caching: "no-store", Policy: policyOf(kind), Body: body}
+func paper(kind, ending, disposition, name string, body []byte) *paperOut {
+	return &paperOut{ContentType: kind, Disposition: mime.FormatMediaType(disposition, map[string]string{"filename": fileName(name) + "." + ending}), Caching: "no-store", Policy: policyOf(kind), Body: body}
+}
+
+// fileName makes a name of letters and digits in any alphabet, its words joined by hyphens.
+func fileName(name string) string {
+	words := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.IsMark(r) })
+	if len(words) == 0 {
+		return "paper"
+	}
+	return strings.Join(words, "-")
 }
 
 type dossierIn struct {
@@ -105,7 +106,7 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 	if err := dossier.Write(&pdf, b); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "inline", b.Look.Name, pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "inline", b.Look.Name, pdf.Bytes()), nil
 }
 
 func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error) {
@@ -122,7 +123,7 @@ func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error)
 	if err := dossier.WriteCutCard(&pdf, layout, now); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "inline", "cut card "+layout.Name, pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "inline", "cut card "+layout.Name, pdf.Bytes()), nil
 }
 
 // photosOf reads the pictures that a history names and that are kept.
@@ -161,7 +162,7 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse
 		return nil, problem(h.Log, http.StatusNotFound)
 	}
 	return &huma.StreamResponse{Body: func(c huma.Context) {
-		named := paper(ofJSON, "attachment", "bundle-"+in.Job, nil)
+		named := paper(ofJSON, "json", "attachment", "bundle-"+in.Job, nil)
 		c.SetHeader("Content-Type", named.ContentType)
 		c.SetHeader("Content-Disposition", named.Disposition)
 		if err := exchange.Write(ctx, c.BodyWriter(), job, h.of(ctx)); err != nil {

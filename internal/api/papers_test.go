@@ -25,12 +25,12 @@ func TestPapersOfAJob(t *testing.T) {
 	if dossier.status != 200 || dossier.kind != "application/pdf" || !strings.HasPrefix(dossier.text, "%PDF-") {
 		t.Errorf("dossier: %d %s %.20q", dossier.status, dossier.kind, dossier.text)
 	}
-	if d := dossier.header.Get("Content-Disposition"); d != `inline; filename="drying-room.pdf"` || dossier.header.Get("Cache-Control") != "no-store" {
+	if d := dossier.header.Get("Content-Disposition"); d != `inline; filename=drying-room.pdf` || dossier.header.Get("Cache-Control") != "no-store" {
 		t.Errorf("dossier: %s, %s", d, dossier.header.Get("Cache-Control"))
 	}
 
 	card := send(t, "GET", job+"/areas/"+made.Areas["shower2"]+"/cut-card.pdf", nil)
-	if card.status != 200 || card.kind != "application/pdf" || card.header.Get("Content-Disposition") != `inline; filename="cut-card-shower-room-2.pdf"` {
+	if card.status != 200 || card.kind != "application/pdf" || card.header.Get("Content-Disposition") != `inline; filename=cut-card-shower-room-2.pdf` {
 		t.Errorf("cut card: %d %s %s", card.status, card.kind, card.header.Get("Content-Disposition"))
 	}
 

@@ -95,9 +95,7 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 	if err := kind.write(&out, lists, now); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
-	made := paper(kind.media, kind.disposition, "materials-"+lists.Job, out.Bytes())
-	made.Disposition = made.Disposition[:strings.LastIndex(made.Disposition, ".")] + "." + ending + `"`
-	return made, nil
+	return paper(kind.media, ending, kind.disposition, "materials-"+lists.Job, out.Bytes()), nil
 }
 
 type estimateIn struct {
@@ -135,5 +133,5 @@ func (h handlers) estimate(ctx context.Context, in *estimateIn) (*paperOut, erro
 	if err := dossier.WriteEstimate(&pdf, offer); err != nil {
 		return nil, problem(h.Log, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "attachment", "estimate-"+offer.Job, pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "attachment", "estimate-"+offer.Job, pdf.Bytes()), nil
 }

@@ -41,3 +41,22 @@ func TestEveryRowIsOfADoor(t *testing.T) {
 		}
 	}
 }
+
+func TestAFileIsNamedInAnyAlphabet(t *testing.T) {
+	for name, want := range map[string]string{
+		"Drying room":              "drying-room",
+		"Bad-WC, 2. OG":            "bad-wc-2-og",
+		"Duschraum für Gäste":      "duschraum-für-gäste",
+		"Душевая № 3":              "душевая-3",
+		"浴室":                       "浴室",
+		"../../etc/passwd\r\nX: y": "etc-passwd-x-y",
+		" / ":                      "paper",
+	} {
+		if got := fileName(name); got != want {
+			t.Errorf("%q is named %q, want %q", name, got, want)
+		}
+	}
+	if d := paper("application/pdf", "pdf", "inline", "Gäste", nil).Disposition; d != "inline; filename*=utf-8''g%C3%A4ste.pdf" {
+		t.Errorf("said as %s", d)
+	}
+}

@@ -1,7 +1,7 @@
 // What views read and write: the entries of a job, and the one way to add to them.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { call, type Schemas } from '../core/core'
+import { call, Refusal, type Schemas } from '../core/core'
 import { clockOffset, now as theTime } from './clock'
 import { newId, withOffset } from './ids'
 import { local, type LocalEntry, type SetAside } from './local'
@@ -164,7 +164,12 @@ export const useBook = defineStore('book', () => {
         ...(list.length > 1 ? { act: entries[0]?.id ?? id } : {}),
       })
     }
-    await local.entries.bulkPut(entries)
+    try {
+      await local.entries.bulkPut(entries)
+    } catch (error) {
+      if (!String(error).includes('Quota')) throw error
+      throw new Refusal([{ field: 'device', key: 'device.full' }]) // it stays in its draft
+    }
     const ids = entries.map((entry) => entry.id)
     last.value = said ? { ids, key: said.key, args: said.args ?? {}, until: theTime().getTime() + UNDO_FOR } : null
     changed()

@@ -5,6 +5,7 @@ import type { Schemas } from '../core/core'
 import { learnClock } from './clock'
 import { local, type LocalEntry, type LocalJob, type SetAside } from './local'
 import { ask, deliverEntries, deliverNames, deliverPhotos, tryAllAgain, Unreached } from './outbox'
+import { askToPersist } from './storage'
 import { isJSON } from './text'
 
 const EVERY = 1500
@@ -12,6 +13,8 @@ const SLOWEST = 15_000
 const QUICK = 10_000
 const SLOW = 60_000
 
+/** whether the browser keeps what is here also when the device runs full */
+export const persists = ref(true)
 /** reached: the last answer came · unreached: none came · unknown: not asked yet */
 export const reach = ref<'unknown' | 'reached' | 'unreached'>('unknown')
 /** counts changes of what the jobs say; views read again when it moves */
@@ -208,6 +211,7 @@ function soon(): void {
 /** Begins to deliver and ask, at once and then by a timer. */
 export function startSync(): void {
   void tick()
+  void askToPersist().then((will) => (persists.value = will))
   window.addEventListener('online', soon)
   document.addEventListener('visibilitychange', soon)
 }

@@ -4,9 +4,10 @@ import { onMounted, ref, watch } from 'vue'
 import { useBook } from '../data/book'
 import { fileName, saveFile } from '../data/files'
 import { local } from '../data/local'
-import { askToPersist, fullness, saveOnlyHere, takeIn } from '../data/rescue'
+import { saveOnlyHere, takeIn } from '../data/rescue'
+import { fullness } from '../data/storage'
 import { now } from '../data/clock'
-import { outbox, version } from '../data/sync'
+import { outbox, persists, version } from '../data/sync'
 import { say, sayFault } from '../words/words'
 import { dayOf } from '../words/zone'
 import type { Fault } from '../core/core'
@@ -14,7 +15,6 @@ import SideSheet from './SideSheet.vue'
 
 const emit = defineEmits<{ close: [] }>()
 const book = useBook()
-const persists = ref(true)
 const full = ref(0)
 const others = ref({ names: 0, photos: 0 })
 const refused = ref<{ what: string; faults: Fault[] }[]>([])
@@ -36,7 +36,6 @@ async function look(): Promise<void> {
 watch([outbox, version], look)
 onMounted(async () => {
   await look()
-  persists.value = await askToPersist()
   full.value = await fullness()
 })
 

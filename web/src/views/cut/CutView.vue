@@ -34,11 +34,16 @@ const { found, searching, refused, search, stop } = useCutting()
 
 watch(
   [() => props.job, () => props.area, version],
-  async () => {
+  async (_new, _old, onCleanup) => {
+    let latest = true
+    onCleanup(() => (latest = false))
     const now = theTime()
     const texts = await textsOf(props.job)
-    look.value = await book.look(props.job, props.area, now)
-    layout.value = await call('cut.layout', { area: props.area, now: now.toISOString() }, texts)
+    const seen = await book.look(props.job, props.area, now)
+    const laid = await call('cut.layout', { area: props.area, now: now.toISOString() }, texts)
+    if (!latest) return // what was asked before is no answer to what is asked now
+    look.value = seen
+    layout.value = laid
   },
   { immediate: true },
 )

@@ -62,15 +62,20 @@ const ground = computed(() => JSON.stringify({ texture: draft.typed.value.textur
 
 watch(
   [choice, version, () => look.value.survey_id],
-  async () => {
+  async (_new, _old, onCleanup) => {
+    let latest = true
+    onCleanup(() => (latest = false)) // an answer to the choice before is no answer to this one
     const texts = await textsOf(job)
     let refusal = ''
+    let answer
     try {
-      tried.value = await call('plan.try', { area, ...(JSON.parse(choice.value) as Choice) }, texts)
+      answer = await call('plan.try', { area, ...(JSON.parse(choice.value) as Choice) }, texts)
     } catch (refused) {
       refusal = sayRefusal(refused, '. ')
-      tried.value = await call('plan.try', { area, sheet: '', texture: '' }, texts)
+      answer = await call('plan.try', { area, sheet: '', texture: '' }, texts)
     }
+    if (!latest) return
+    tried.value = answer
     error.value = refusal
     missing.value = refusal !== ''
   },
@@ -78,10 +83,13 @@ watch(
 )
 watch(
   [ground, version, () => look.value.survey_id],
-  async () => {
+  async (_new, _old, onCleanup) => {
+    let latest = true
+    onCleanup(() => (latest = false))
     if (!look.value.geometry) return
     const asked = JSON.parse(ground.value) as Ground
-    ranked.value = await call('choice.rank', { area, ...asked }, await textsOf(job))
+    const answer = await call('choice.rank', { area, ...asked }, await textsOf(job))
+    if (latest) ranked.value = answer
   },
   { immediate: true },
 )
