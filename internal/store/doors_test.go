@@ -276,6 +276,7 @@ func TestAFileIsToldByWhatIsInIt(t *testing.T) {
 		"the head of a JPEG alone":   {[]byte{0xff, 0xd8, 0xff, '<', 's', 'c', 'r', 'i', 'p', 't', '>'}, ""},
 		"the head of a PNG alone":    {[]byte("\x89PNG\r\n\x1a\n<script>"), ""},
 		"a page":                     {[]byte("<script>alert(1)</script>"), ""},
+		"a PDF of no version":        {[]byte("%PDF-9.0\n"), ""},
 		"a page that says it is PDF": {[]byte("%PDF<script>"), ""},
 		"nothing":                    {nil, ""},
 	} {
