@@ -150,8 +150,10 @@ test('an entry that cannot be read shuts what it may concern, and stops nothing 
   })
   atTheDatabase(
     house.folder,
-    `INSERT INTO entries (id, company_id, job_id, area_id, seq, kind, at, by_person, received_at, hash, bytes)
-     SELECT '${id}', company_id, id, '${area}', last_seq + 1, 'air.mapped', NOW(), '${id}', NOW(), REPEAT('x', 32), '${text}' FROM jobs WHERE id = '${job.id}';
+    `SET @hash = UNHEX(SHA2(CONCAT((SELECT last_hash FROM areas WHERE id = '${area}'), '${text}'), 256));
+     INSERT INTO entries (id, company_id, job_id, area_id, seq, kind, at, by_person, received_at, hash, bytes)
+     SELECT '${id}', company_id, id, '${area}', last_seq + 1, 'air.mapped', NOW(), '${id}', NOW(), @hash, '${text}' FROM jobs WHERE id = '${job.id}';
+     UPDATE areas SET last_hash = @hash WHERE id = '${area}';
      UPDATE jobs SET last_seq = last_seq + 1 WHERE id = '${job.id}'`,
   )
   await expect(page.locator('.next')).toContainText('Not known', { timeout: 20_000 })
