@@ -46,28 +46,66 @@ func bundling(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	file := filepath.Join(folder, "bundle.json")
-	out, err := os.Create(file)
+	megabytes, wrote, read, err := carried(folder, job, server.DSN, elsewhere)
 	if err != nil {
 		return err
 	}
-	defer out.Close()
-	wrote, err := peak(out, "export", job.String(), "--database", server.DSN)
-	if err != nil {
-		return err
-	}
-	read, err := peak(io.Discard, "import", file, "--database", elsewhere)
-	if err != nil {
-		return err
-	}
-	info, err := out.Stat()
-	if err != nil {
-		return err
-	}
-	fmt.Printf("A bundle of %d entries and %d photos, %d MB (limit: %d MB of memory)\n", entries, photos, info.Size()>>20, mostMB)
+	fmt.Printf("A bundle of %d entries and %d photos, %d MB (limit: %d MB of memory)\n", entries, photos, megabytes, mostMB)
 	fmt.Printf("  written with %d MB at most in %.1f s, read in with %d MB at most in %.1f s\n", wrote.mb, wrote.seconds, read.mb, read.seconds)
 	if wrote.mb > mostMB || read.mb > mostMB {
 		return errors.New("a bundle takes more memory than it may")
+	}
+	return crowded(ctx, folder, server.DSN, elsewhere)
+}
+
+// carried writes a job as a bundle from one database and reads it into another.
+func carried(folder string, job uuid.UUID, from, to string) (megabytes int64, wrote, read taken, err error) {
+	file := filepath.Join(folder, "bundle.json")
+	out, err := os.Create(file)
+	if err != nil {
+		return 0, wrote, read, err
+	}
+	defer out.Close()
+	if wrote, err = peak(out, "export", job.String(), "--database", from); err != nil {
+		return 0, wrote, read, err
+	}
+	if read, err = peak(io.Discard, "import", file, "--database", to); err != nil {
+		return 0, wrote, read, err
+	}
+	info, err := out.Stat()
+	if err != nil {
+		return 0, wrote, read, err
+	}
+	return info.Size() >> 20, wrote, read, nil
+}
+
+// crowded measures how long a bundle takes to come in that names many people.
+func crowded(ctx context.Context, folder, from, to string) error {
+	const people, most = 5000, 2.0 // s
+	s, err := store.Open(ctx, from, slog.New(slog.DiscardHandler))
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	job := uuid.Must(uuid.NewV7())
+	var texts [][]byte
+	for i := range people {
+		id, person := uuid.Must(uuid.NewV7()), uuid.Must(uuid.NewV7())
+		texts = append(texts, fmt.Appendf(nil, `{"id":"%s","jobId":"%s","kind":"person.joined","at":"2026-03-04T14:00:00Z","by":"%s","body":{"person":"%s","role":"applicator"}}`, id, job, person, person))
+		if err := s.Name(ctx, person, fmt.Sprintf("Robin %d", i)); err != nil {
+			return err
+		}
+	}
+	if _, err := s.Append(ctx, job, texts); err != nil {
+		return err
+	}
+	_, _, read, err := carried(folder, job, from, to)
+	if err != nil {
+		return err
+	}
+	fmt.Printf("A bundle that names %d people (limit: %.1f s)\n  read in in %.2f s\n", people, scaled(most), read.seconds)
+	if read.seconds > scaled(most) {
+		return errors.New("a bundle of many people takes longer than it may")
 	}
 	return nil
 }

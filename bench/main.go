@@ -34,6 +34,7 @@ import (
 
 func main() {
 	if len(os.Args) > 1 && os.Args[1] == "keeping" {
+		calibrate()
 		if err := errors.Join(posting(context.Background()), bundling(context.Background())); err != nil {
 			fmt.Fprintln(os.Stderr, "bench:", err)
 			os.Exit(1)

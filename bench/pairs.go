@@ -90,7 +90,16 @@ func quantile(values []float64, share float64) float64 {
 	return sorted[i] + (at-float64(i))*(sorted[i+1]-sorted[i])
 }
 
-// calibrate says how long this machine takes to hash 256 MiB.
+// calibration is how long this machine takes to hash 256 MiB, s. A limit in seconds holds where
+// that takes dayCalibration.
+var calibration float64
+
+const dayCalibration = 1.28
+
+// scaled is a limit in seconds as it holds on this machine now.
+func scaled(limit float64) float64 { return limit * max(1, calibration/dayCalibration) }
+
+// calibrate measures how fast this machine is.
 func calibrate() {
 	block := make([]byte, 1<<20)
 	begin := time.Now()
@@ -98,5 +107,6 @@ func calibrate() {
 	for range 256 {
 		h.Write(block)
 	}
-	fmt.Printf("This machine hashes 256 MiB (SHA-256) in %.3f s, on %d processors.\n\n", time.Since(begin).Seconds(), runtime.NumCPU())
+	calibration = time.Since(begin).Seconds()
+	fmt.Printf("This machine hashes 256 MiB (SHA-256) in %.3f s, on %d processors.\n\n", calibration, runtime.NumCPU())
 }

@@ -87,6 +87,11 @@ test('rests of one room are cut first in the next', async ({ page, house }) => {
   }
   await mitre(page, 'Keep the rests').click()
   await expect(page.getByText(/rests? kept/)).toBeVisible()
+  // What one press kept is taken back by one press, and can be kept again.
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByText(/rests? kept/)).toHaveCount(0)
+  await mitre(page, 'Keep the rests').click()
+  await expect(page.getByText(/rests? kept/)).toBeVisible()
   await openCut(page, house, 'Drying room')
   await expect(page.getByText('Rests of earlier areas')).toBeVisible({ timeout: 20_000 })
   await expect(page.getByText(/^Offcut of 1.90 m/)).toBeVisible({ timeout: 20_000 })

@@ -21,16 +21,17 @@ async function aJob(page: Page, house: House): Promise<string> {
   return randomUUID()
 }
 
-/** Puts entries into the outbox as the page does. */
-async function put(page: Page, job: string, names: string[], act = false): Promise<string[]> {
+/** Puts entries into the outbox as the page does, each with a reason so long. */
+async function put(page: Page, job: string, names: string[], act = false, length = 0): Promise<string[]> {
   return page.evaluate(
-    async ([job, names, act]) => {
+    async ([job, names, act, length]) => {
       const open = indexedDB.open('dusha')
       await new Promise((resolve) => (open.onsuccess = resolve))
       const write = open.result.transaction('entries', 'readwrite').objectStore('entries')
       const ids = names.map((name, i) => {
         const id = `019cb0${String(Date.now()).slice(-2)}-${String(i).padStart(4, '0')}-7000-8000-${String(Math.floor(Math.random() * 1e12)).padStart(12, '0')}`
-        const entry = { id, jobId: job, kind: 'job.renamed', at: new Date().toISOString(), by: id, body: { name } }
+        const body = length ? { name, more: 'x'.repeat(length) } : { name }
+        const entry = { id, jobId: job, kind: 'job.renamed', at: new Date().toISOString(), by: id, body }
         const bytes = JSON.stringify(entry)
         write.put({ id, jobId: job, areaId: '', bytes, state: 'waiting', notBefore: 0, faults: [] })
         return id
@@ -41,9 +42,30 @@ async function put(page: Page, job: string, names: string[], act = false): Promi
       await new Promise((resolve) => (write.transaction.oncomplete = resolve))
       return ids
     },
-    [job, names, act] as const,
+    [job, names, act, length] as const,
   )
 }
+
+/** Another device keeps an entry. */
+async function keepElsewhere(url: string, job: string, name: string): Promise<void> {
+  const [id, by, at] = [randomUUID(), randomUUID(), new Date().toISOString()]
+  const answer = await fetch(`${url}/api/jobs/${job}/entries`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ entries: [{ id, jobId: job, kind: 'job.renamed', at, by, body: { name } }] }),
+  })
+  expect(await answer.text()).toContain('"status":201')
+}
+
+/** How many entries of a job are on the device. */
+const countOf = (page: Page, job: string) =>
+  page.evaluate(async (job) => {
+    const open = indexedDB.open('dusha')
+    await new Promise((resolve) => (open.onsuccess = resolve))
+    const count = open.result.transaction('entries').objectStore('entries').index('jobId').count(job)
+    await new Promise((resolve) => (count.onsuccess = resolve))
+    return count.result
+  }, job)
 
 const stateOf = (page: Page, id: string) =>
   page.evaluate(async (id) => {
@@ -117,6 +139,78 @@ test('whatever the server answers, nothing stops what is behind it', async ({ pa
     await page.unroute(posts)
   })
 
+  await test.step('nine megabytes go in batches that the server takes', async () => {
+    const job = randomUUID()
+    const sizes: number[] = []
+    await page.route(posts, (route) => {
+      if (route.request().method() === 'POST') sizes.push(route.request().postDataBuffer()!.length)
+      return route.continue()
+    })
+    const ids = await put(
+      page,
+      job,
+      Array.from({ length: 90 }, (_, i) => `Note ${i}`),
+      false,
+      100_000,
+    )
+    await expect.poll(() => stateOf(page, ids.at(-1)!), { timeout: 60_000 }).toBe('sent')
+    for (const id of ids) expect(await stateOf(page, id)).toBe('sent')
+    expect(sizes.reduce((sum, size) => sum + size, 0)).toBeGreaterThan(9_000_000)
+    expect(Math.max(...sizes)).toBeLessThan(1.2 * 1024 * 1024)
+    await page.unroute(posts)
+  })
+
+  await test.step('a job that never gets an answer holds up no other, nor what others kept', async () => {
+    const [hung, fine, theirs] = [randomUUID(), randomUUID(), randomUUID()]
+    const held: Route[] = []
+    await page.route(`**/api/jobs/${hung}/entries`, (route) => void held.push(route))
+    const [stuck] = await put(page, hung, ['Hangs'])
+    await expect.poll(() => held.length, { timeout: 20_000 }).toBe(1)
+    const [id] = await put(page, fine, ['Goes'])
+    await expect.poll(() => stateOf(page, id!), { timeout: 20_000 }).toBe('sent')
+    await keepElsewhere(house.url, theirs, 'Kept by another')
+    await expect.poll(() => countOf(page, theirs), { timeout: 20_000 }).toBe(1)
+    expect(await stateOf(page, stuck!)).toBe('waiting')
+    await held[0]!.continue()
+    await page.unroute(`**/api/jobs/${hung}/entries`)
+    await expect.poll(() => stateOf(page, stuck!), { timeout: 30_000 }).toBe('sent')
+  })
+
+  await test.step('401 and 403 set nothing aside', async () => {
+    const job = randomUUID()
+    let status = 401
+    await page.route(posts, (route) =>
+      status && route.request().method() === 'POST' ? refuse(route, status) : route.continue(),
+    )
+    const ids = await put(page, job, ['Shut', 'Shut too'])
+    for (const next of [403, 0]) {
+      await page.waitForTimeout(3500)
+      for (const id of ids) expect(await stateOf(page, id)).toBe('waiting')
+      status = next
+    }
+    for (const id of ids) await expect.poll(() => stateOf(page, id), { timeout: 40_000 }).toBe('sent')
+    await page.unroute(posts)
+  })
+
+  await test.step('the entries of one press are one delivery', async () => {
+    const job = randomUUID()
+    const sizes: number[] = []
+    await page.route(posts, (route) => {
+      if (route.request().method() === 'POST') sizes.push(sent(route).entries.length)
+      return route.continue()
+    })
+    const single = await put(
+      page,
+      job,
+      Array.from({ length: 98 }, (_, i) => `Before ${i}`),
+    )
+    const act = await put(page, job, ['One', 'Two', 'Three'], true)
+    for (const id of [single.at(-1)!, ...act])
+      await expect.poll(() => stateOf(page, id), { timeout: 20_000 }).toBe('sent')
+    expect(sizes.at(-1)).toBe(3)
+    await page.unroute(posts)
+  })
+
   await test.step('what this device delivered itself it does not fetch back', async () => {
     const job = randomUUID()
     await expect(page.locator('.kept')).toContainText('All sent')
@@ -133,31 +227,123 @@ test('whatever the server answers, nothing stops what is behind it', async ({ pa
   complaints.length = 0 // the refusals are what this test is about
 })
 
-test('a name goes again after 500, and is said when it is refused', async ({ page, house, complaints }) => {
-  let status = 500
-  let tries = 0
-  await page.route('**/api/people/*', (route) => {
-    tries++
-    return status ? refuse(route, status) : route.continue()
+/** Puts a name or a photo into its own store, to be delivered. */
+const putInto = (page: Page, store: 'names' | 'photos', id: string, job: string) =>
+  page.evaluate(
+    async ([store, id, job]) => {
+      const open = indexedDB.open('dusha')
+      await new Promise((resolve) => (open.onsuccess = resolve))
+      const canvas = new OffscreenCanvas(8, 8)
+      canvas.getContext('2d')!.fillRect(0, 0, 8, 8)
+      const jpeg = await canvas.convertToBlob({ type: 'image/jpeg' })
+      const write = open.result.transaction(store, 'readwrite').objectStore(store)
+      write.put(store === 'names' ? { id, name: `Name ${id}`, waiting: 1 } : { id, jobId: job, jpeg, waiting: 1 })
+      await new Promise((resolve) => (write.transaction.oncomplete = resolve))
+    },
+    [store, id, job] as const,
+  )
+
+const waitingOf = (page: Page, store: 'names' | 'photos', id: string) =>
+  page.evaluate(
+    async ([store, id]) => {
+      const open = indexedDB.open('dusha')
+      await new Promise((resolve) => (open.onsuccess = resolve))
+      const get = open.result.transaction(store).objectStore(store).get(id)
+      await new Promise((resolve) => (get.onsuccess = resolve))
+      return (get.result as { waiting: number }).waiting
+    },
+    [store, id] as const,
+  )
+
+test('names and photos have each their own outcome', async ({ page, house, complaints }) => {
+  test.setTimeout(180_000)
+  const job = await aJob(page, house)
+  const [first] = await put(page, job, ['The job of the photos'])
+  await expect.poll(() => stateOf(page, first!), { timeout: 20_000 }).toBe('sent')
+  const stores = ['names', 'photos'] as const
+  const paths = { names: '**/api/people/*', photos: '**/api/jobs/*/photos/*' }
+
+  for (const store of stores) {
+    await test.step(`${store} go again after 500 and 401, and are set aside by 409 and 413`, async () => {
+      const answers = new Map<string, number>()
+      await page.route(paths[store], (route) => {
+        const status = answers.get(route.request().url().split('/').at(-1)!)
+        return status ? refuse(route, status) : route.continue()
+      })
+      const ids = new Map([500, 401, 409, 413, 0].map((status) => [status, randomUUID()] as const))
+      for (const [status, id] of ids) answers.set(id, status)
+      for (const id of ids.values()) await putInto(page, store, id, job)
+      await expect.poll(() => waitingOf(page, store, ids.get(0)!), { timeout: 20_000 }).toBe(0)
+      for (const status of [409, 413])
+        await expect.poll(() => waitingOf(page, store, ids.get(status)!), { timeout: 20_000 }).toBe(2)
+      for (const status of [500, 401]) expect(await waitingOf(page, store, ids.get(status)!)).toBe(1)
+      answers.clear()
+      for (const status of [500, 401])
+        await expect.poll(() => waitingOf(page, store, ids.get(status)!), { timeout: 40_000 }).toBe(0)
+      await page.locator('.kept').click()
+      await expect(page.getByRole('dialog')).toContainText(store === 'names' ? ids.get(409)! : 'Photo')
+      await page.keyboard.press('Escape')
+      await page.unroute(paths[store])
+    })
+  }
+
+  await test.step('a photo that hangs holds up no entry', async () => {
+    const held: Route[] = []
+    await page.route(paths.photos, (route) => void held.push(route))
+    const photo = randomUUID()
+    await putInto(page, 'photos', photo, job)
+    await expect.poll(() => held.length, { timeout: 20_000 }).toBe(1)
+    const [id] = await put(page, job, ['Behind the photo'])
+    await expect.poll(() => stateOf(page, id!), { timeout: 15_000 }).toBe('sent')
+    await held[0]!.continue()
+    await page.unroute(paths.photos)
+    await expect.poll(() => waitingOf(page, 'photos', photo), { timeout: 20_000 }).toBe(0)
   })
-  await beginArea(page, house, 'Names job', 'Bath of names')
-  await expect.poll(() => tries, { timeout: 20_000 }).toBeGreaterThan(1) // it is tried again by itself
-  status = 0
-  await expect
-    .poll(async () => (await fetch(`${house.url}/api/people`)).text(), { timeout: 30_000 })
-    .toContain('Robin of the test')
-  status = 422
-  await page.evaluate(async () => {
-    const open = indexedDB.open('dusha')
-    await new Promise((resolve) => (open.onsuccess = resolve))
-    const write = open.result.transaction('names', 'readwrite').objectStore('names')
-    write.put({ id: '01900000-0000-7000-8000-0000000000d1', name: 'Refused name', waiting: 1 })
-    await new Promise((resolve) => (write.transaction.oncomplete = resolve))
-  })
+  complaints.length = 0 // the refusals are what this test is about
+})
+
+test('a device that is full says so and loses nothing that was typed', async ({ page, house, context, complaints }) => {
+  await beginArea(page, house, 'Full device', 'Bath of the full device')
+  await page.getByRole('textbox', { name: 'Length along wall A' }).fill('2400')
+  await page.keyboard.press('Enter')
+  const device = await context.newCDPSession(page)
+  await device.send('Storage.overrideQuotaForOrigin', { origin: house.url, quotaSize: 1 })
+  await page.getByRole('textbox', { name: 'Width along wall B' }).fill('1810')
+  await expect(page.locator('.kept')).toContainText('Device is full')
+  await page.keyboard.press('Enter')
+  await page.reload()
+  // What waits can still be taken off it.
   await page.locator('.kept').click()
-  await expect(page.getByRole('dialog')).toContainText('Refused name', { timeout: 30_000 })
+  const saved = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save what is only here' }).click()
+  await (await saved).path()
   await page.keyboard.press('Escape')
+  await device.send('Storage.overrideQuotaForOrigin', { origin: house.url })
+  await expect(page.locator('main')).toContainText('1.81 m')
+  await page.getByRole('textbox', { name: 'Membrane height, wall A' }).fill('2100')
+  await expect(page.locator('.kept')).not.toContainText('Device is full')
   complaints.length = 0
+})
+
+test('two devices with one installation id both deliver, and see each other', async ({ house, browser }) => {
+  const job = randomUUID()
+  const id = randomUUID()
+  const devices = await Promise.all(
+    [0, 1].map(async () => {
+      const context = await browser.newContext()
+      await context.addInitScript((id) => localStorage.setItem('installation', id), id)
+      const page = await context.newPage()
+      await page.goto(house.url)
+      await expect(page.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible()
+      return page
+    }),
+  )
+  await Promise.all(devices.map((page, i) => put(page, job, [`First by ${i}`, `Second by ${i}`])))
+  for (const page of devices) await expect.poll(() => countOf(page, job), { timeout: 30_000 }).toBe(4)
+  const note = readFileSync(join(house.folder, 'database.pid'), 'utf8').split('\n')[1]!
+  const bundle = execFileSync('../.build/dusha', ['export', job, '--database', note])
+  expect(execFileSync('../.build/dusha', ['verify'], { input: bundle }).toString()).toContain('4 entries')
+  for (const page of devices) await page.context().close()
 })
 
 test('what is only here is saved as a file and taken in on another device', async ({

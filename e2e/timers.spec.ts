@@ -2,6 +2,16 @@
 import { asCrewLead, expect, installClock, mitre, openShower, test } from './house'
 import type { Page } from '@playwright/test'
 
+declare global {
+  interface Window {
+    /** how often the screen was kept awake, and what keeps it so */
+    locks?: number
+    awake?: { released: boolean }
+  }
+}
+
+const locks = (page: Page) => page.evaluate(() => window.locks!)
+
 /** Starts a bucket for a surface and gives its number. */
 async function startBucket(page: Page, surface: string, first: boolean): Promise<number> {
   await page.getByRole('tab', { name: 'Mix' }).click()
@@ -18,6 +28,15 @@ async function startBucket(page: Page, surface: string, first: boolean): Promise
 
 test('two buckets run, and a reload in the middle loses no second', async ({ page, house }) => {
   await installClock(page)
+  await page.addInitScript(() => {
+    window.locks = 0
+    const request = () => {
+      window.locks!++
+      window.awake = Object.assign(new EventTarget(), { released: false, release: () => Promise.resolve() })
+      return Promise.resolve(window.awake)
+    }
+    Object.defineProperty(navigator, 'wakeLock', { value: { request } })
+  })
   await openShower(page, house)
   await page.locator('.each', { hasText: 'Lay the first coat' }).click()
   const first = await startBucket(page, 'floor', true)
@@ -46,4 +65,21 @@ test('two buckets run, and a reload in the middle loses no second', async ({ pag
   await asCrewLead(page) // asked again after an hour's rest
   await expect(page.getByText(new RegExp(`^Bucket ${second}`))).toHaveCount(0)
   await expect(page.locator('.live .row')).toHaveText(new RegExp(`Bucket ${first}`))
+
+  // An alarm rings wherever one is, and the screen is kept awake again after it was out of sight.
+  const third = await startBucket(page, 'wall.c', false)
+  await page.getByRole('link', { name: 'Now' }).click()
+  await expect(page.locator('.now-row').first()).toBeVisible()
+  expect(await locks(page)).toBeGreaterThan(0)
+  const before = await locks(page)
+  await page.evaluate(() => {
+    window.awake!.released = true // the system took it while the page was out of sight
+    document.dispatchEvent(new Event('visibilitychange'))
+  })
+  await expect.poll(() => locks(page)).toBe(before + 1)
+  await page.clock.fastForward('04:05')
+  await expect(page.getByRole('alert')).toContainText(`Bucket ${third}`)
+  await expect(page.getByRole('alert')).toContainText('mixed long enough')
+  await page.getByRole('button', { name: 'Heard' }).click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
 })

@@ -42,6 +42,17 @@ func At(field, key string, pairs ...any) *Fault {
 	return f
 }
 
+// Short is a text that was typed as a fault repeats it: its first 60 characters, what is no
+// character as a mark.
+func Short(text string) string {
+	const most = 60
+	text = strings.ToValidUTF8(strings.TrimSpace(text), "\uFFFD")
+	if runes := []rune(text); len(runes) > most {
+		return string(runes[:most]) + "…"
+	}
+	return text
+}
+
 // Faults are several faults found in one reading of the input.
 type Faults []*Fault
 

@@ -67,7 +67,7 @@ func place(field, surface string, along, up float64) error {
 
 func (b LeakFound) check() error {
 	if !slices.Contains(LeakStates, b.State) {
-		return fault.At("body.state", "choice.unknown", "typed", short(b.State))
+		return fault.At("body.state", "choice.unknown", "typed", fault.Short(b.State))
 	}
 	return first(place("body", b.Surface, b.Along, b.Up), line("body.note", b.Note, false))
 }
@@ -81,7 +81,7 @@ func (b LeakChecked) check() error { return id("body.leak", b.Leak) }
 func (b History) check() error {
 	for key, text := range b.Answers {
 		if !slices.Contains(HistoryLines, key) {
-			return fault.At("body.answers", "choice.unknown", "typed", short(key))
+			return fault.At("body.answers", "choice.unknown", "typed", fault.Short(key))
 		}
 		if err := line("body.answers."+key, text, false); err != nil {
 			return err

@@ -11,7 +11,6 @@ package logbook
 import (
 	"encoding/json"
 	"maps"
-	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -54,7 +53,28 @@ const (
 	mostOffset = 400 * 24 * time.Hour // a device's clock may be off by a year, not by ten
 )
 
-var uuid = regexp.MustCompile(`^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$`)
+// isID tells whether a text is a UUID as RFC 9562 writes it, in small letters.
+func isID(text string) bool {
+	if len(text) != len("01900000-0000-7000-8000-000000000001") {
+		return false
+	}
+	for i := range len(text) {
+		c := text[i]
+		fits := c >= '0' && c <= '9' || c >= 'a' && c <= 'f'
+		switch i {
+		case 8, 13, 18, 23:
+			fits = c == '-'
+		case 14: // its version
+			fits = c >= '1' && c <= '8'
+		case 19: // its variant
+			fits = c == '8' || c == '9' || c == 'a' || c == 'b'
+		}
+		if !fits {
+			return false
+		}
+	}
+	return true
+}
 
 // Parse reads an entry from its exact bytes, or says which field is at fault. What it takes
 // may be kept for ever: see package strict.
@@ -73,7 +93,7 @@ func Parse(text []byte) (Entry, error) {
 		return e, err
 	}
 	e.bytes = slices.Clone(text)
-	return e, e.readBody(strict.DecodeWithin)
+	return e, e.readBody(strict.DecodeAround)
 }
 
 // readBody reads the body by the entry's kind; a correction without a body takes back.
@@ -96,8 +116,8 @@ func (e *Entry) checkEnvelope() error {
 		field, value string
 		optional     bool
 	}{{"id", e.ID, false}, {"jobId", e.JobID, false}, {"areaId", e.AreaID, true}, {"by", e.By, false}, {"corrects", e.Corrects, true}} {
-		if !uuid.MatchString(id.value) && !(id.optional && id.value == "") {
-			return fault.At(id.field, "entry.not_an_id", "typed", short(id.value))
+		if !isID(id.value) && !(id.optional && id.value == "") {
+			return fault.At(id.field, "entry.not_an_id", "typed", fault.Short(id.value))
 		}
 	}
 	when, err := momentOf("at", e.At)
@@ -114,7 +134,7 @@ func (e *Entry) checkEnvelope() error {
 	kind, known := kinds[e.Kind]
 	switch {
 	case !known:
-		return fault.At("kind", "entry.unknown_kind", "typed", short(e.Kind), "known", slices.Sorted(maps.Keys(kinds)))
+		return fault.At("kind", "entry.unknown_kind", "typed", fault.Short(e.Kind), "known", slices.Sorted(maps.Keys(kinds)))
 	case kind.job && e.AreaID != "":
 		return fault.At("areaId", "entry.belongs_to_job", "kind", e.Kind)
 	case !kind.job && e.AreaID == "":
@@ -129,23 +149,16 @@ func (e *Entry) checkEnvelope() error {
 	return nil
 }
 
-func short(text string) string {
-	if runes := []rune(text); len(runes) > 60 {
-		return string(runes[:60]) + "…"
-	}
-	return text
-}
-
 // momentOf reads a time as RFC 3339 writes it, with an offset that some place on earth has.
 func momentOf(field, text string) (time.Time, error) {
 	const farthest = 14 * 60 * 60 // s; UTC+14
 	const earliest, latest = 2000, 2200
 	when, err := time.Parse(time.RFC3339Nano, text)
 	if err != nil || !writtenAsRFC3339(text) || when.Year() < earliest || when.Year() > latest {
-		return when, fault.At(field, "entry.not_a_time", "typed", short(text))
+		return when, fault.At(field, "entry.not_a_time", "typed", fault.Short(text))
 	}
 	if _, offset := when.Zone(); offset > farthest || offset < -farthest {
-		return when, fault.At(field, "entry.not_an_offset", "typed", short(text))
+		return when, fault.At(field, "entry.not_an_offset", "typed", fault.Short(text))
 	}
 	return when, nil
 }

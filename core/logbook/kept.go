@@ -99,7 +99,7 @@ func stepNamed(body json.RawMessage) string {
 
 // say is the deviation of an entry that could not be read whole.
 func (u unread) say(e Entry) Deviation {
-	return deviation(e, u.key, "kind", short(e.Kind), "field", u.fault.Field, "fault", u.fault.Key)
+	return deviation(e, u.key, "kind", fault.Short(e.Kind), "field", u.fault.Field, "fault", u.fault.Key)
 }
 
 // Unread tells whether something of a kept entry could not be read.

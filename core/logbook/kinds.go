@@ -299,8 +299,8 @@ func line(field, text string, needed bool) error {
 }
 
 func id(field, text string) error {
-	if !uuid.MatchString(text) {
-		return fault.At(field, "entry.not_an_id", "typed", short(text))
+	if !isID(text) {
+		return fault.At(field, "entry.not_an_id", "typed", fault.Short(text))
 	}
 	return nil
 }
@@ -340,7 +340,7 @@ var zoneName = regexp.MustCompile(`^[A-Za-z_]+(/[A-Za-z0-9_+-]+){0,2}$`)
 
 func (b JobOpened) check() error {
 	if !zoneName.MatchString(b.TimeZone) {
-		return fault.At("body.time_zone", "entry.unknown_time_zone", "typed", short(b.TimeZone))
+		return fault.At("body.time_zone", "entry.unknown_time_zone", "typed", fault.Short(b.TimeZone))
 	}
 	return name("body.name", b.Name)
 }
@@ -369,7 +369,7 @@ func (b PatternKept) check() error { return first(name("body.name", b.Name), b.B
 func (b Begun) check() error {
 	const mostAnswers, mostTyped = 2000, 20000
 	if !slices.Contains(wetarea.Forms, b.Form) {
-		return fault.At("body.begun.form", "choice.unknown", "typed", short(b.Form))
+		return fault.At("body.begun.form", "choice.unknown", "typed", fault.Short(b.Form))
 	}
 	if len(b.Typed) > mostAnswers {
 		return fault.At("body.begun.typed", "list.too_long", "most", mostAnswers)
@@ -395,7 +395,7 @@ func (b surveyBody) check() error {
 
 func (b Plan) check() error {
 	if !slices.Contains(rules.Textures, b.Texture) {
-		return fault.At("body.texture", "choice.unknown", "typed", short(b.Texture))
+		return fault.At("body.texture", "choice.unknown", "typed", fault.Short(b.Texture))
 	}
 	if len(b.Companions) > mostList || len(b.Missing) > mostList {
 		return fault.At("body.companions", "list.too_long", "most", mostList)
@@ -443,7 +443,7 @@ func (b Weighed) check() error {
 
 func (b Marked) check() error {
 	if !slices.Contains(Marks, b.Mark) {
-		return fault.At("body.mark", "choice.unknown", "typed", short(b.Mark))
+		return fault.At("body.mark", "choice.unknown", "typed", fault.Short(b.Mark))
 	}
 	return id("body.batch", b.Batch)
 }
@@ -455,7 +455,7 @@ func (b Laid) check() error {
 		}
 	}
 	if b.TopsUp != "" && b.TopsUp != film.Wet && b.TopsUp != film.Skinned {
-		return fault.At("body.tops_up", "choice.unknown", "typed", short(b.TopsUp))
+		return fault.At("body.tops_up", "choice.unknown", "typed", fault.Short(b.TopsUp))
 	}
 	return first(name("body.step", b.Step), list("body.surfaces", b.Surfaces), within("body.kg", b.Kg, 0.001, mostKg))
 }
@@ -488,7 +488,7 @@ func (b TestPlanned) check() error {
 
 func (b TestFilled) check() error {
 	if !slices.Contains(RunReasons, b.Why) {
-		return fault.At("body.why", "choice.unknown", "typed", short(b.Why))
+		return fault.At("body.why", "choice.unknown", "typed", fault.Short(b.Why))
 	}
 	return name("body.step", b.Step)
 }
@@ -506,7 +506,7 @@ func (b TestRead) check() error {
 		}
 	}
 	if !slices.Contains(Outsides, b.Outside) {
-		return fault.At("body.outside", "choice.unknown", "typed", short(b.Outside))
+		return fault.At("body.outside", "choice.unknown", "typed", fault.Short(b.Outside))
 	}
 	return first(name("body.step", b.Step), within("body.water_mm", b.Water, -deepest, deepest), line("body.where", b.Where, false))
 }

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"dusha/core/cure"
+	"dusha/core/fault"
 	"dusha/core/mixing"
 	"dusha/core/rules"
 	"dusha/core/sheet"
@@ -259,7 +260,7 @@ func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 	free := a.passed(step.ID)
 	if doubt, is := a.doubtOf(step); is {
 		n.State, n.Why = "held", "next.not_known"
-		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, short(doubt.Kind), doubt.By, doubt.At
+		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(doubt.Kind), doubt.By, doubt.At
 		return
 	}
 	switch {

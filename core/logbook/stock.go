@@ -64,7 +64,7 @@ func (b StockCounted) check() error {
 			return err
 		}
 		if p.Closing != "" && !slices.Contains(takeoff.Closings, p.Closing) {
-			return fault.At("body.packs.closing", "choice.unknown", "typed", short(p.Closing))
+			return fault.At("body.packs.closing", "choice.unknown", "typed", fault.Short(p.Closing))
 		}
 	}
 	return name("body.sheet", b.Sheet)
@@ -76,7 +76,7 @@ func date(field, text string) error {
 		return nil
 	}
 	if _, err := time.Parse(time.DateOnly, text); err != nil {
-		return fault.At(field, "date.unreadable", "typed", short(text))
+		return fault.At(field, "date.unreadable", "typed", fault.Short(text))
 	}
 	return nil
 }

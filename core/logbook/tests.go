@@ -146,7 +146,7 @@ func (a *Area) CheckReading(in LevelReading, now time.Time) error {
 	if in.ReadAt != "" {
 		read, err := time.Parse(time.RFC3339, in.ReadAt)
 		if err != nil {
-			return fault.At("read_at", "entry.not_a_time", "typed", short(in.ReadAt))
+			return fault.At("read_at", "entry.not_a_time", "typed", fault.Short(in.ReadAt))
 		}
 		at = read
 	}

@@ -105,14 +105,6 @@ func (b *bounds) read(tag reflect.StructTag) {
 	}
 }
 
-func shortKey(key string) string {
-	const most = 60
-	if runes := []rune(key); len(runes) > most {
-		return string(runes[:most]) + "…"
-	}
-	return key
-}
-
 // sortedKeys are the keys of a map of texts in order, so that of two faults always the same is
 // said.
 func sortedKeys(v reflect.Value) []reflect.Value {
@@ -159,7 +151,7 @@ func (b *bounds) check(path string, v reflect.Value, inside *int) error {
 			return fault.At(path, "list.too_long", "most", b.items)
 		}
 		for _, key := range sortedKeys(v) {
-			if err := b.of.check(path+"."+shortKey(key.String()), v.MapIndex(key), inside); err != nil {
+			if err := b.of.check(path+"."+fault.Short(key.String()), v.MapIndex(key), inside); err != nil {
 				return err
 			}
 		}

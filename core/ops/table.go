@@ -78,7 +78,7 @@ const MostInput = 32 << 20
 func (t Table) Call(name string, input []byte) (text []byte, err error) {
 	op, known := t[name]
 	if !known {
-		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", shortKey(name), "known", t.Names())}
+		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", fault.Short(name), "known", t.Names())}
 	}
 	if len(input) > MostInput {
 		return nil, fault.Faults{fault.At("input", "input.too_large", "value", len(input), "most", MostInput)}

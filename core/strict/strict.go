@@ -15,7 +15,6 @@ import (
 	"math"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
@@ -32,13 +31,9 @@ func Decode(path string, text []byte, into any) error {
 	return decode(path, text, into, json.RejectUnknownMembers(true))
 }
 
-// DecodeWithin reads a part of a text that Decode has read as a whole: what holds for every
-// text was checked there.
-func DecodeWithin(path string, text []byte, into any) error { return DecodeAround(path, text, into) }
-
 // DecodeAround reads a value that carries texts of others (json.RawMessage), each of which is
 // read by itself later: doubled members and broken characters inside them are not its
-// business.
+// business; it also reads a part of a text that Decode has read as a whole.
 func DecodeAround(path string, text []byte, into any) error {
 	return decode(path, text, into, json.RejectUnknownMembers(true), jsontext.AllowDuplicateNames(true), jsontext.AllowInvalidUTF8(true))
 }
@@ -94,17 +89,9 @@ func named(pointer jsontext.Pointer) string {
 		if place, err := strconv.Atoi(token); err == nil && place >= 0 {
 			token = strconv.Itoa(place + 1)
 		}
-		parts = append(parts, short(token))
+		parts = append(parts, fault.Short(token))
 	}
 	return strings.Join(parts, ".")
-}
-
-func short(name string) string {
-	const most = 60
-	if utf8.RuneCountInString(name) > most {
-		return string([]rune(name)[:most]) + "…"
-	}
-	return strings.ToValidUTF8(name, "\uFFFD")
 }
 
 func field(path, name string) string {
@@ -132,7 +119,7 @@ func Numbers(text []byte) error {
 			}
 		case c == '-' || c >= '0' && c <= '9':
 			begin := i
-			for i+1 < len(text) && bytes.IndexByte(ofNumbers, text[i+1]) >= 0 {
+			for i+1 < len(text) && ofNumbers[text[i+1]] {
 				i++
 			}
 			number := text[begin : i+1]
@@ -140,7 +127,7 @@ func Numbers(text []byte) error {
 				continue
 			}
 			if value, err := strconv.ParseFloat(string(number), 64); err != nil || math.Abs(value) >= exactIntegers {
-				return fault.At("entry", "entry.number_too_large", "typed", short(string(number)))
+				return fault.At("entry", "entry.number_too_large", "typed", fault.Short(string(number)))
 			}
 		}
 	}
@@ -150,4 +137,9 @@ func Numbers(text []byte) error {
 // surelyExact is how many characters a number without an exponent may have and be below 2^53.
 const surelyExact = 15
 
-var ofNumbers = []byte("0123456789+-.eE")
+var ofNumbers = func() (of [256]bool) {
+	for _, c := range []byte("0123456789+-.eE") {
+		of[c] = true
+	}
+	return of
+}()

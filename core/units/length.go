@@ -115,22 +115,13 @@ func parse(field, what, typed, text string) (float64, error) {
 		return 0, fault.At(field, what+".missing")
 	}
 	if len(text) > 40 || !number.MatchString(text) {
-		return 0, fault.At(field, what+".not_a_number", "typed", clip(typed))
+		return 0, fault.At(field, what+".not_a_number", "typed", fault.Short(typed))
 	}
 	value, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
 	if err != nil {
-		return 0, fault.At(field, what+".not_a_number", "typed", clip(typed))
+		return 0, fault.At(field, what+".not_a_number", "typed", fault.Short(typed))
 	}
 	return value, nil
-}
-
-// clip keeps a quoted text short enough for one line of the ledge.
-func clip(text string) string {
-	runes := []rune(text)
-	if len(runes) > 40 {
-		return string(runes[:40]) + "…"
-	}
-	return text
 }
 
 func within(field, what string, value, least, most float64) (float64, error) {

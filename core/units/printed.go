@@ -100,19 +100,19 @@ func ParsePrinted(field, typed, want string, least, most float64) (Printed, erro
 	}
 	m := printed.FindStringSubmatch(text)
 	if m == nil || len(text) > 60 {
-		return Printed{}, fault.At(field, "number.not_a_number", "typed", clip(typed))
+		return Printed{}, fault.At(field, "number.not_a_number", "typed", fault.Short(typed))
 	}
 	forms := printedUnits[want]
 	i := slices.IndexFunc(forms, func(f unitForm) bool { return f.text == strings.TrimSuffix(m[3], ".") })
 	switch {
 	case len(forms) == 0:
-		return Printed{}, fault.At(field, "number.other_unit", "typed", clip(want), "units", "")
+		return Printed{}, fault.At(field, "number.other_unit", "typed", fault.Short(want), "units", "")
 	case m[3] == "" && slices.Contains(mustSay, want):
-		return Printed{}, fault.At(field, "number.without_unit", "typed", clip(typed), "units", strings.Join(PrintedUnits(want), ", "))
+		return Printed{}, fault.At(field, "number.without_unit", "typed", fault.Short(typed), "units", strings.Join(PrintedUnits(want), ", "))
 	case m[3] == "":
 		i = 0
 	case i < 0:
-		return Printed{}, fault.At(field, "number.other_unit", "typed", clip(m[3]), "units", strings.Join(PrintedUnits(want), ", "))
+		return Printed{}, fault.At(field, "number.other_unit", "typed", fault.Short(m[3]), "units", strings.Join(PrintedUnits(want), ", "))
 	}
 	form := forms[i]
 	out := Printed{Unit: want}
@@ -129,7 +129,7 @@ func ParsePrinted(field, typed, want string, least, most float64) (Printed, erro
 	var values [2]float64
 	for k, end := range ends {
 		if n := thousands.FindStringSubmatch(end); n != nil {
-			return Printed{}, fault.At(field, "number.ambiguous", "typed", clip(typed),
+			return Printed{}, fault.At(field, "number.ambiguous", "typed", fault.Short(typed),
 				"small", strings.Replace(end, n[1], ".", 1), "large", strings.Replace(end, n[1], "", 1))
 		}
 		value, err := parse(field, "number", typed, end)

@@ -109,7 +109,7 @@ func cornersOf(text string) ([]Point, error) {
 			continue
 		}
 		if !okX || !okY {
-			return nil, fault.At("file", "file.two_numbers_wanted", "row", i+1, "typed", cut(strings.Join(row, ", ")))
+			return nil, fault.At("file", "file.two_numbers_wanted", "row", i+1, "typed", fault.Short(strings.Join(row, ", ")))
 		}
 		points = append(points, Point{x * scale, y * scale})
 	}
@@ -164,7 +164,7 @@ func polylineOf(text string) ([]Point, error) {
 		case g.code == 9 && g.value == "$INSUNITS" && i+1 < len(groups):
 			known, is := unitScale[groups[i+1].value]
 			if !is {
-				return nil, fault.At("file", "file.unknown_unit", "typed", cut(groups[i+1].value))
+				return nil, fault.At("file", "file.unknown_unit", "typed", fault.Short(groups[i+1].value))
 			}
 			scale = known
 		case g.code == 0:
@@ -208,7 +208,7 @@ func (p *polyline) take(kind string, g group) error {
 	number := func() (float64, error) {
 		v, ok := inNumber(g.value)
 		if !ok {
-			return 0, fault.At("file", "file.no_number", "typed", cut(g.value), "vertex", len(p.points))
+			return 0, fault.At("file", "file.no_number", "typed", fault.Short(g.value), "vertex", len(p.points))
 		}
 		return v, nil
 	}
@@ -276,8 +276,8 @@ func ReadRooms(text string) ([]RoomRow, error) {
 			if _, isNumber := inNumber(row[1]); i == 0 && !isNumber && !strings.ContainsAny(row[1], "0123456789") {
 				break // names of the columns
 			}
-			f.Args = fault.At("", "", "row", i+1, "column", f.Field, "typed", cut(typed[f.Field])).Args
-			return nil, fault.At("file", "file.room_unreadable", "row", i+1, "column", f.Field, "typed", cut(typed[f.Field]))
+			f.Args = fault.At("", "", "row", i+1, "column", f.Field, "typed", fault.Short(typed[f.Field])).Args
+			return nil, fault.At("file", "file.room_unreadable", "row", i+1, "column", f.Field, "typed", fault.Short(typed[f.Field]))
 		}
 		if asked.Sketch == nil {
 			continue

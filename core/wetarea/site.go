@@ -246,13 +246,13 @@ func ParsePoints(text string) ([]Point, error) {
 	for i, pair := range strings.Split(strings.Trim(strings.TrimSpace(text), ";"), ";") {
 		both := strings.Fields(pair)
 		if len(both) != 2 {
-			return nil, fault.At("points", "outline.point_unreadable", "corner", i+1, "typed", cut(pair))
+			return nil, fault.At("points", "outline.point_unreadable", "corner", i+1, "typed", fault.Short(pair))
 		}
 		var p Point
 		for k := range p {
 			value, err := strconv.ParseFloat(both[k], 64)
 			if err != nil || math.IsNaN(value) || math.Abs(value) > 1e7 {
-				return nil, fault.At("points", "outline.point_unreadable", "corner", i+1, "typed", cut(pair))
+				return nil, fault.At("points", "outline.point_unreadable", "corner", i+1, "typed", fault.Short(pair))
 			}
 			p[k] = value
 		}
@@ -262,14 +262,6 @@ func ParsePoints(text string) ([]Point, error) {
 		}
 	}
 	return points, nil
-}
-
-func cut(text string) string {
-	const most = 40
-	if runes := []rune(strings.TrimSpace(text)); len(runes) > most {
-		return string(runes[:most]) + "…"
-	}
-	return strings.TrimSpace(text)
 }
 
 // wallAfterWall asks each wall's length and the corner before it, in one direction.

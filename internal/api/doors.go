@@ -41,7 +41,7 @@ func doors(c Config, table []route) echo.MiddlewareFunc {
 				h.Set("Cache-Control", "no-store")
 			}
 			if !c.knows(request.Host) {
-				return problem(c.Log, http.StatusMisdirectedRequest, fault.At("host", "request.unknown_host", "typed", shortHost(request.Host)))
+				return problem(c.Log, http.StatusMisdirectedRequest, fault.At("host", "request.unknown_host", "typed", fault.Short(request.Host)))
 			}
 			if cross.Check(request) != nil || underAPI && fromElsewhere(request) {
 				return problem(c.Log, http.StatusForbidden, fault.At("origin", "request.other_origin"))
@@ -98,8 +98,6 @@ func (c Config) knows(host string) bool {
 	name = strings.ToLower(strings.Trim(name, "[]"))
 	return name == "localhost" || name == "127.0.0.1" || name == "::1" || slices.Contains(c.Hosts, name)
 }
-
-func shortHost(host string) string { return host[:min(len(host), 60)] }
 
 // fromElsewhere tells whether another site's page asks, other than by a link that somebody
 // followed: a browser that says where a request comes from says it of reading too.

@@ -102,25 +102,17 @@ func Open(from io.Reader) (*Reader, error) {
 		}
 		switch {
 		case member.name == "format" && format != Format:
-			return nil, fault.At("format", "bundle.other_format", "typed", cut(format))
+			return nil, fault.At("format", "bundle.other_format", "typed", fault.Short(format))
 		case member.name == "version" && version != Version:
 			return nil, fault.At("version", "bundle.other_version", "typed", version)
 		}
 	}
 	job, err := uuid.Parse(r.text)
 	if err != nil {
-		return nil, fault.At("job", "entry.not_an_id", "typed", cut(r.text))
+		return nil, fault.At("job", "entry.not_an_id", "typed", fault.Short(r.text))
 	}
 	r.Job, r.mirror = job, newWriter(r.again, r.text)
 	return r, nil
-}
-
-func cut(text string) string {
-	const most = 60
-	if runes := []rune(text); len(runes) > most {
-		return string(runes[:most]) + "…"
-	}
-	return text
 }
 
 // none says that a document is no bundle, or breaks off.
@@ -148,7 +140,7 @@ func (r *Reader) name(wanted string) error {
 	case token.Kind() != '"':
 		return fault.At(wanted, "bundle.member_missing")
 	case token.String() != wanted:
-		return fault.At(cut(token.String()), "bundle.other_member", "wanted", wanted)
+		return fault.At(fault.Short(token.String()), "bundle.other_member", "wanted", wanted)
 	}
 	return nil
 }
@@ -361,14 +353,14 @@ func (r *Reader) readPeople(into Taker) error {
 	people := map[string]string{}
 	if err := r.members("people", func(id string) error {
 		var name string
-		if err := r.value("people."+cut(id), &name); err != nil {
+		if err := r.value("people."+fault.Short(id), &name); err != nil {
 			return err
 		}
 		switch {
 		case len(people) == mostPeople:
 			return fault.At("people", "list.too_long", "most", mostPeople)
 		case len([]rune(name)) > mostName:
-			return fault.At("people."+cut(id), "text.too_long", "most", mostName)
+			return fault.At("people."+fault.Short(id), "text.too_long", "most", mostName)
 		}
 		people[id] = name
 		return nil
@@ -379,7 +371,7 @@ func (r *Reader) readPeople(into Taker) error {
 	for id, name := range people {
 		person, err := uuid.Parse(id)
 		if err != nil {
-			return fault.At("people", "entry.not_an_id", "typed", cut(id))
+			return fault.At("people", "entry.not_an_id", "typed", fault.Short(id))
 		}
 		names[person] = name
 	}
@@ -392,12 +384,12 @@ func (r *Reader) readPhotos(into Taker) error {
 	r.mirror.photos(func() error {
 		broken = r.members("photos", func(id string) error {
 			var file []byte
-			if err := r.value("photos."+cut(id), &file); err != nil {
+			if err := r.value("photos."+fault.Short(id), &file); err != nil {
 				return err
 			}
 			photo, err := uuid.Parse(id)
 			if err != nil {
-				return fault.At("photos", "entry.not_an_id", "typed", cut(id))
+				return fault.At("photos", "entry.not_an_id", "typed", fault.Short(id))
 			}
 			if err := r.mirror.photo(id, file); err != nil {
 				return err

@@ -4,14 +4,15 @@ import (
 	"bytes"
 	"context"
 	"crypto/sha256"
+	"encoding/hex"
 	"errors"
-	"fmt"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 	"gorm.io/gorm"
-	"gorm.io/gorm/clause"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
@@ -48,11 +49,14 @@ func (s *Store) Append(ctx context.Context, jobID uuid.UUID, texts [][]byte) ([]
 // AppendAs keeps a batch of entries of one job. A refused entry blocks none behind it. The
 // outcomes are in the order of the batch; an error means that nothing was kept.
 func (s *Store) AppendAs(ctx context.Context, jobID uuid.UUID, texts [][]byte, by Delivery) ([]Outcome, error) {
-	outcomes, fresh := s.read(jobID, texts)
-	if len(fresh) == 0 {
-		return outcomes, nil
-	}
-	err := s.transaction(ctx, func(tx *gorm.DB) error { return s.append(tx, jobID, fresh, outcomes, by) })
+	outcomes, b := make([]Outcome, len(texts)), read(jobID, texts)
+	// Most of what comes is new: what is there already is looked for when it stands in the way.
+	look := false
+	err := s.transaction(ctx, func(tx *gorm.DB) error {
+		err := s.append(tx, jobID, b, outcomes, by, look)
+		look = true
+		return err
+	})
 	if errors.Is(err, errNothingNew) {
 		err = nil
 	}
@@ -63,55 +67,85 @@ func (s *Store) AppendAs(ctx context.Context, jobID uuid.UUID, texts [][]byte, b
 // all refused.
 var errNothingNew = errors.New("nothing new")
 
-// read checks the shape of each text; fresh are the entries to be kept, by place.
-func (s *Store) read(jobID uuid.UUID, texts [][]byte) (outcomes []Outcome, fresh map[int]logbook.Entry) {
-	outcomes, fresh = make([]Outcome, len(texts)), map[int]logbook.Entry{}
-	for i, text := range texts {
-		e, err := logbook.Parse(text)
-		if err == nil && e.JobID != jobID.String() {
-			err = fault.At("jobId", "entry.other_job")
-		}
-		outcomes[i] = Outcome{ID: e.ID, Refused: fault.Of(err)}
-		if err == nil {
-			fresh[i] = e
-		}
-	}
-	return outcomes, fresh
+// batch is what came, read while the database is at work.
+type batch struct {
+	entries []logbook.Entry
+	faults  []error
+	parts   []chan struct{} // closed once that part was read
 }
 
-func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry, outcomes []Outcome, by Delivery) error {
-	// First the job's row is made or locked: what is read after it is what stands.
-	if err := tx.Exec("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id", jobID, s.company).Error; err != nil {
-		return err
+// So many entries are read at once, and written with one statement; the first is begun sooner, so
+// that the database is not waiting.
+const (
+	readAtOnce = 50
+	atOnce     = 150
+)
+
+// read begins to check the shape of each text, the first first.
+func read(jobID uuid.UUID, texts [][]byte) *batch {
+	b := &batch{entries: make([]logbook.Entry, len(texts)), faults: make([]error, len(texts))}
+	for from := 0; from < len(texts); from += readAtOnce {
+		b.parts = append(b.parts, make(chan struct{}))
 	}
-	var locked job
-	if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id = ? AND company_id = ?", jobID, s.company).Take(&locked).Error; err != nil {
+	job := jobID.String()
+	readOne := func(i int) {
+		e, err := logbook.Parse(texts[i])
+		if err == nil && e.JobID != job {
+			err = fault.At("jobId", "entry.other_job")
+		}
+		b.entries[i], b.faults[i] = e, err
+	}
+	go func() {
+		for part, done := range b.parts {
+			for i := part * readAtOnce; i < min((part+1)*readAtOnce, len(texts)); i++ {
+				readOne(i)
+			}
+			close(done)
+		}
+	}()
+	return b
+}
+
+// entry waits for an entry that was read, or gives what is wrong with it.
+func (b *batch) entry(i int) (logbook.Entry, error) {
+	<-b.parts[i/readAtOnce]
+	return b.entries[i], b.faults[i]
+}
+
+func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, b *batch, outcomes []Outcome, by Delivery, look bool) error {
+	// First the job's row is made or locked: what is read after it is what stands.
+	locked := job{ID: jobID, CompanyID: s.company}
+	err := tx.Raw("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id RETURNING last_seq, last_hash, last_receipt", jobID, s.company).
+		Row().Scan(&locked.LastSeq, &locked.LastHash, &locked.LastReceipt)
+	if err != nil {
 		return err
 	}
 	if err := s.may(tx, locked, by); err != nil {
 		return err
 	}
-	known, err := s.knownEntries(tx, fresh)
-	if err != nil {
-		return err
+	before := locked.LastSeq
+	known := map[string]*entry{}
+	if look {
+		if known, err = s.knownEntries(tx, b); err != nil {
+			return err
+		}
 	}
 	c := chain{tx: tx, job: &locked, areas: map[uuid.UUID]*area{}, received: s.now(), by: by.By}
+	defer c.written() // the transaction is nobody else's before it ends
 	for i := range outcomes {
-		e, wanted := fresh[i]
-		if !wanted {
+		e, wrong := b.entry(i)
+		if outcomes[i] = (Outcome{ID: e.ID, Refused: fault.Of(wrong)}); wrong != nil {
 			continue
 		}
-		outcomes[i] = Outcome{ID: e.ID}
 		if found, is := known[e.ID]; is {
 			if found.JobID == jobID && bytes.Equal(found.Bytes, e.Bytes()) {
-				kept := found.kept()
-				outcomes[i].Kept = &kept
+				outcomes[i].Kept = found.kept()
 			} else {
 				outcomes[i].Conflict = true
 			}
 			continue
 		}
-		row, err := c.add(e)
+		row, kept, err := c.add(e)
 		if errors.Is(err, gorm.ErrRecordNotFound) {
 			outcomes[i].Refused = fault.Faults{fault.At("areaId", "entry.area_of_other_job")}
 			continue
@@ -120,10 +154,16 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, fresh map[int]logbook.Entry
 			return err
 		}
 		known[e.ID] = row
-		kept := row.kept()
-		outcomes[i].New, outcomes[i].Kept = true, &kept
+		outcomes[i].New, outcomes[i].Kept = true, kept
+		least := atOnce
+		if c.writing == nil {
+			least = readAtOnce
+		}
+		if err := c.flush(least); err != nil {
+			return err
+		}
 	}
-	if len(c.rows) == 0 {
+	if c.job.LastSeq == before {
 		return errNothingNew
 	}
 	return c.save()
@@ -147,16 +187,18 @@ func (s *Store) may(tx *gorm.DB, locked job, by Delivery) error {
 	return err
 }
 
-func (s *Store) knownEntries(tx *gorm.DB, fresh map[int]logbook.Entry) (map[string]entry, error) {
+func (s *Store) knownEntries(tx *gorm.DB, b *batch) (map[string]*entry, error) {
 	var ids []uuid.UUID
-	for _, e := range fresh {
-		ids = append(ids, uuid.MustParse(e.ID))
+	for i := range b.entries {
+		if e, err := b.entry(i); err == nil {
+			ids = append(ids, uuid.MustParse(e.ID))
+		}
 	}
-	var found []entry
+	var found []*entry
 	if err := tx.Where("company_id = ? AND id IN ?", s.company, ids).Find(&found).Error; err != nil {
 		return nil, err
 	}
-	known := make(map[string]entry, len(found))
+	known := make(map[string]*entry, len(found))
 	for _, e := range found {
 		known[e.ID.String()] = e
 	}
@@ -170,7 +212,8 @@ type chain struct {
 	areas    map[uuid.UUID]*area
 	received time.Time
 	by       *uuid.UUID
-	rows     []entry
+	rows     []*entry
+	writing  chan error // of the statement that is under way; nil: none is
 }
 
 // ReceiptOf chains what the server adds to an entry: SHA-256 of the receipt before it in the
@@ -181,41 +224,45 @@ func ReceiptOf(before []byte, k Kept) []byte {
 	if k.DeliveredBy != nil {
 		by = k.DeliveredBy.String()
 	}
-	line := fmt.Sprintf("%d %s %s %x\n", k.Seq, k.ReceivedAt.UTC().Format(time.RFC3339Nano), by, k.Hash)
-	sum := sha256.Sum256(append(bytes.Clone(before), line...))
+	line := make([]byte, 0, 256)
+	line = strconv.AppendUint(append(line, before...), k.Seq, 10)
+	line = k.ReceivedAt.UTC().AppendFormat(append(line, ' '), time.RFC3339Nano)
+	line = append(append(append(line, ' '), by...), ' ')
+	sum := sha256.Sum256(append(hex.AppendEncode(line, k.Hash), '\n'))
 	return sum[:]
 }
 
-func (c *chain) add(e logbook.Entry) (entry, error) {
+func (c *chain) add(e logbook.Entry) (*entry, *Kept, error) {
 	last, areaID := &c.job.LastHash, (*uuid.UUID)(nil)
 	if e.AreaID != "" {
 		id := uuid.MustParse(e.AreaID)
 		a, err := c.area(id)
 		if err != nil {
-			return entry{}, err
+			return nil, nil, err
 		}
 		last, areaID = &a.LastHash, &id
 	}
 	c.job.LastSeq++
-	hash := sha256.Sum256(append(bytes.Clone(*last), e.Bytes()...))
+	hash := sha256.Sum256(slices.Concat(*last, e.Bytes()))
 	*last = hash[:]
 	at := e.When()
 	if at.IsZero() { // set aside, and its time cannot be read
 		at = c.received
 	}
-	row := entry{
-		ID: uuid.MustParse(e.ID), CompanyID: c.job.CompanyID, JobID: c.job.ID, AreaID: areaID, Seq: c.job.LastSeq, Kind: e.Kind,
-		At: at.UTC().Truncate(time.Microsecond), ByPerson: uuid.MustParse(e.By), ReceivedAt: c.received, Hash: hash[:], Bytes: e.Bytes(),
+	kept := &Kept{ID: e.ID, AreaID: e.AreaID, Seq: c.job.LastSeq, ReceivedAt: c.received, Hash: hash[:], Bytes: e.Bytes(), DeliveredBy: c.by}
+	kept.Receipt = ReceiptOf(c.job.LastReceipt, *kept)
+	c.job.LastReceipt = kept.Receipt
+	row := &entry{
+		ID: uuid.MustParse(e.ID), CompanyID: c.job.CompanyID, JobID: c.job.ID, AreaID: areaID, Seq: kept.Seq, Kind: e.Kind,
+		At: at.UTC().Truncate(time.Microsecond), ByPerson: uuid.MustParse(e.By), ReceivedAt: c.received, Hash: kept.Hash, Bytes: e.Bytes(),
+		DeliveredBy: c.by, Receipt: kept.Receipt,
 	}
-	row.DeliveredBy = c.by
-	row.Receipt = ReceiptOf(c.job.LastReceipt, row.kept())
-	c.job.LastReceipt = row.Receipt
 	if e.Corrects != "" {
 		corrects := uuid.MustParse(e.Corrects)
 		row.Corrects = &corrects
 	}
 	c.rows = append(c.rows, row)
-	return row, nil
+	return row, kept, nil
 }
 
 // area finds an area's row under the job's lock, or makes it. An area that belongs to
@@ -224,53 +271,79 @@ func (c *chain) area(id uuid.UUID) (*area, error) {
 	if a, seen := c.areas[id]; seen {
 		return a, nil
 	}
-	a := &area{ID: id, CompanyID: c.job.CompanyID, JobID: c.job.ID}
-	if err := c.tx.Clauses(clause.OnConflict{DoNothing: true}).Create(a).Error; err != nil {
+	if err := c.written(); err != nil {
 		return nil, err
 	}
-	if err := c.tx.Where("company_id = ? AND id = ? AND job_id = ?", c.job.CompanyID, id, c.job.ID).Take(a).Error; err != nil {
+	a := &area{ID: id, CompanyID: c.job.CompanyID}
+	err := c.tx.Raw("INSERT INTO areas (company_id, id, job_id) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE id = id RETURNING job_id, last_hash", a.CompanyID, a.ID, c.job.ID).
+		Row().Scan(&a.JobID, &a.LastHash)
+	if err == nil && a.JobID != c.job.ID {
+		err = gorm.ErrRecordNotFound
+	}
+	if err != nil {
 		return nil, err
 	}
 	c.areas[id] = a
 	return a, nil
 }
 
-// One statement holds so many entries and, with every character written as two, stays well
-// under the smallest packet a database may have.
-const (
-	insertAtOnce = 200
-	insertBytes  = 2 << 20
-)
+// insertBytes is what one statement holds at most: with every character written as two it stays
+// well under the smallest packet a database may have.
+const insertBytes = 2 << 20
 
 // entryColumns are written in this order.
 const entryColumns = "id, company_id, job_id, area_id, seq, kind, at, by_person, corrects, received_at, hash, bytes, delivered_by, receipt"
 
-// flush writes the rows that wait, a statement at a time, without a mapper between: they are the
-// many.
-func (c *chain) flush() error {
-	for len(c.rows) > 0 {
+// flush writes the rows that wait where there are so many, a statement at a time and without a
+// mapper between: they are the many. While the database writes one, the next are chained.
+func (c *chain) flush(least int) error {
+	for len(c.rows) > 0 && len(c.rows) >= least {
 		n, size := 0, 0
-		for n < len(c.rows) && n < insertAtOnce && (n == 0 || size+len(c.rows[n].Bytes) <= insertBytes) {
+		for n < len(c.rows) && n < atOnce && (n == 0 || size+len(c.rows[n].Bytes) <= insertBytes) {
 			size += len(c.rows[n].Bytes)
 			n++
 		}
-		const columns = 14
-		values := make([]any, 0, n*columns)
-		for _, r := range c.rows[:n] {
-			values = append(values, r.ID, r.CompanyID, r.JobID, r.AreaID, r.Seq, r.Kind, r.At, r.ByPerson, r.Corrects, r.ReceivedAt, r.Hash, []byte(r.Bytes), r.DeliveredBy, r.Receipt)
-		}
-		row := "(" + strings.Repeat("?, ", columns-1) + "?)"
-		statement := "INSERT INTO entries (" + entryColumns + ") VALUES " + strings.Repeat(row+", ", n-1) + row
-		if _, err := c.tx.Statement.ConnPool.ExecContext(c.tx.Statement.Context, statement, values...); err != nil {
+		if err := c.written(); err != nil {
 			return err
 		}
-		c.rows = c.rows[n:]
+		rows := c.rows[:n]
+		c.rows, c.writing = slices.Clone(c.rows[n:]), make(chan error, 1)
+		go func() { c.writing <- c.write(rows) }()
 	}
 	return nil
 }
 
+// written waits for the statement that is under way.
+func (c *chain) written() error {
+	if c.writing == nil {
+		return nil
+	}
+	err := <-c.writing
+	c.writing = nil
+	return err
+}
+
+func (c *chain) write(rows []*entry) error {
+	const columns = 14
+	values := make([]any, 0, len(rows)*columns)
+	text := func(id *uuid.UUID) any { // the driver asks each value for its text otherwise
+		if id == nil {
+			return nil
+		}
+		return id.String()
+	}
+	company, job := text(&c.job.CompanyID), text(&c.job.ID)
+	for _, r := range rows {
+		values = append(values, text(&r.ID), company, job, text(r.AreaID), r.Seq, r.Kind, r.At, text(&r.ByPerson), text(r.Corrects), r.ReceivedAt, r.Hash, []byte(r.Bytes), text(r.DeliveredBy), r.Receipt)
+	}
+	row := "(" + strings.Repeat("?, ", columns-1) + "?)"
+	statement := "INSERT INTO entries (" + entryColumns + ") VALUES " + strings.Repeat(row+", ", len(rows)-1) + row
+	_, err := c.tx.Statement.ConnPool.ExecContext(c.tx.Statement.Context, statement, values...)
+	return err
+}
+
 func (c *chain) save() error {
-	if err := c.flush(); err != nil {
+	if err := errors.Join(c.flush(0), c.written()); err != nil {
 		return err
 	}
 	for _, a := range c.areas {

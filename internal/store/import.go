@@ -34,6 +34,7 @@ func (s *Store) Import(ctx context.Context, jobID uuid.UUID, work func(*Import) 
 			return fault.At("job", "bundle.job_is_there", "job", jobID.String())
 		}
 		in := &Import{s: s, tx: tx, chain: chain{tx: tx, job: &job{ID: jobID, CompanyID: s.company}, areas: map[uuid.UUID]*area{}}}
+		defer in.chain.written() // the transaction is nobody else's before it ends
 		if err := work(in); err != nil {
 			return err
 		}
@@ -67,7 +68,7 @@ func (in *Import) Entry(k Kept) error {
 	if k.Receipt == nil { // kept before there were any
 		in.chain.job.LastReceipt = nil
 	}
-	row, err := in.chain.add(e)
+	row, _, err := in.chain.add(e)
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return fault.At("areaId", "entry.area_of_other_job")
 	}
@@ -80,9 +81,9 @@ func (in *Import) Entry(k Kept) error {
 	if k.Receipt == nil {
 		in.chain.job.LastReceipt, in.chain.rows[len(in.chain.rows)-1].Receipt = nil, nil
 	}
-	if in.waiting += len(k.Bytes); in.waiting > insertBytes || len(in.chain.rows) >= insertAtOnce {
+	if in.waiting += len(k.Bytes); in.waiting > insertBytes || len(in.chain.rows) >= atOnce {
 		in.waiting = 0
-		return in.chain.flush()
+		return in.chain.flush(0)
 	}
 	return nil
 }
@@ -103,7 +104,7 @@ func (in *Import) Photo(id uuid.UUID, file []byte) error {
 // Names keeps the names of people who are not known here; a name that is kept or was blanked
 // here stays as it is.
 func (in *Import) Names(names map[uuid.UUID]string) error {
-	const atOnce = 500
+	const some = 500
 	var rows []person
 	for id, name := range names {
 		rows = append(rows, person{ID: id, CompanyID: in.s.company, Name: name})
@@ -111,5 +112,5 @@ func (in *Import) Names(names map[uuid.UUID]string) error {
 	if len(rows) == 0 {
 		return nil
 	}
-	return in.tx.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, atOnce).Error
+	return in.tx.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, some).Error
 }

@@ -203,13 +203,13 @@ func (s *Store) Since(ctx context.Context, jobID uuid.UUID, after uint64, limit 
 		bytes += len(e.Bytes)
 		k := e.kept()
 		k.Aside = whys[e.Seq]
-		kept = append(kept, k)
+		kept = append(kept, *k)
 	}
 	return kept, false, rows.Err()
 }
 
-func (e entry) kept() Kept {
-	k := Kept{ID: e.ID.String(), Seq: e.Seq, ReceivedAt: e.ReceivedAt, Hash: e.Hash, Bytes: e.Bytes, DeliveredBy: e.DeliveredBy, Receipt: e.Receipt}
+func (e *entry) kept() *Kept {
+	k := &Kept{ID: e.ID.String(), Seq: e.Seq, ReceivedAt: e.ReceivedAt, Hash: e.Hash, Bytes: e.Bytes, DeliveredBy: e.DeliveredBy, Receipt: e.Receipt}
 	if e.AreaID != nil {
 		k.AreaID = e.AreaID.String()
 	}

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { onErrorCaptured, ref, type Ref } from 'vue'
 import PersonSheet from './parts/PersonSheet.vue'
+import { Refusal } from './core/core'
 import { useBook } from './data/book'
 import { useAlarm } from './data/useAlarm'
+import { sayRefusal } from './data/refusal'
 import { useClock } from './data/useClock'
 import './theme/useTheme'
 import { say } from './words/words'
@@ -13,7 +15,14 @@ const book = useBook()
 const broken = ref('')
 const { rang, dismiss } = useAlarm(useClock())
 
+/** What was refused and nobody else said. */
+const refused = ref('')
+
 onErrorCaptured((error) => {
+  if (error instanceof Refusal) {
+    refused.value = sayRefusal(error)
+    return false
+  }
   console.error(error)
   broken.value = error.message
   return false
@@ -33,6 +42,10 @@ const reload = () => location.reload()
     <div v-if="rang.length" class="rang" role="alert">
       <p v-for="alarm in rang" :key="`${alarm.due}${alarm.key}`">{{ say(alarm.key, alarm.args) }}</p>
       <button class="outline narrow" @click="dismiss">{{ say('alarm.heard') }}</button>
+    </div>
+    <div v-if="refused" class="rang" role="alert">
+      <p>{{ refused }}</p>
+      <button class="outline narrow" @click="refused = ''">{{ say('alarm.heard') }}</button>
     </div>
     <button v-if="newVersion.value" class="update outline" @click="newVersion.value?.()">
       {{ say('update.ready') }} · {{ say('update.now') }}

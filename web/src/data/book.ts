@@ -1,10 +1,11 @@
 // What views read and write: the entries of a job, and the one way to add to them.
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
-import { call, Refusal, type Schemas } from '../core/core'
+import { call, type Schemas } from '../core/core'
 import { clockOffset, now as theTime } from './clock'
 import { newId, withOffset } from './ids'
 import { local, type LocalEntry, type SetAside } from './local'
+import { keep } from './storage'
 import { changed, outbox, version } from './sync'
 import { wellFormed } from './text'
 import { setZone } from '../words/zone'
@@ -164,12 +165,7 @@ export const useBook = defineStore('book', () => {
         ...(list.length > 1 ? { act: entries[0]?.id ?? id } : {}),
       })
     }
-    try {
-      await local.entries.bulkPut(entries)
-    } catch (error) {
-      if (!String(error).includes('Quota')) throw error
-      throw new Refusal([{ field: 'device', key: 'device.full' }]) // it stays in its draft
-    }
+    await keep(() => local.entries.bulkPut(entries)) // where there is no room it stays in its draft
     const ids = entries.map((entry) => entry.id)
     last.value = said ? { ids, key: said.key, args: said.args ?? {}, until: theTime().getTime() + UNDO_FOR } : null
     changed()
@@ -191,7 +187,7 @@ export const useBook = defineStore('book', () => {
   const canUndo = computed(() => last.value !== null)
 
   async function keepName(person: string, name: string): Promise<void> {
-    await local.names.put({ id: person, name: name.toWellFormed(), waiting: 1 })
+    await keep(() => local.names.put({ id: person, name: name.toWellFormed(), waiting: 1 }))
     changed()
   }
 

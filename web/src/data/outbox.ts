@@ -2,9 +2,9 @@
 // or set aside), and none stops another: not an entry the one behind it, not a job another.
 import { installation } from './installation'
 import type { Fault } from '../core/core'
-import { local, type LocalEntry, type LocalPhoto } from './local'
+import { local, type LocalEntry } from './local'
 
-/** No answer came at all: the rest need not be tried now. */
+/** No answer came. */
 export class Unreached extends Error {}
 
 const MOST_BYTES = 1 << 20
@@ -35,12 +35,68 @@ export async function ask(path: string, within: number, options: RequestInit = {
   }
 }
 
+/** How long nothing may come of what is under way before the rest of the work goes on, ms. */
+const PATIENCE = 3000
+/** So many are under way at once. */
+const AT_ONCE = 4
+
+/** After so many without an answer nobody is there: the rest need not be tried now. */
+const GIVEN_UP = 3
+
+/** What is under way, by what it belongs to. */
+const underWay = new Set<string>()
+
+/**
+ * Works on each that is not resting, a few at once, and waits as long as it moves: one that hangs or
+ * fails holds up none of the others, and is left alone for a while. Tells whether anything came of
+ * it; of what ends later, `late` is told.
+ */
+export async function eachByItself<T>(
+  items: Iterable<T>,
+  keyOf: (item: T) => string,
+  work: (item: T) => Promise<boolean>,
+  late: () => void,
+): Promise<boolean> {
+  const queue = [...items]
+  let [any, over, moved] = [false, false, Date.now()]
+  let unanswered = 0
+
+  async function one(item: T): Promise<void> {
+    const key = keyOf(item)
+    if (underWay.has(key) || rests(key)) return
+    underWay.add(key)
+    try {
+      const came = await work(item)
+      any ||= came
+      if (came && over) late()
+    } catch (error) {
+      failed(key)
+      if (error instanceof Unreached) unanswered++
+      else console.warn(error)
+    } finally {
+      underWay.delete(key)
+      moved = Date.now()
+    }
+  }
+  async function worker(): Promise<void> {
+    while (queue.length && !over && unanswered < GIVEN_UP) await one(queue.shift()!)
+  }
+  let done = false
+  const all = Promise.all(Array.from({ length: AT_ONCE }, worker)).then(() => (done = true))
+  while (!done && Date.now() - moved < PATIENCE)
+    await Promise.race([all, new Promise((resolve) => setTimeout(resolve, PATIENCE / 10))])
+  over = true
+  return any
+}
+
 const QUICK = 10_000
 const SLOW = 60_000
 const PHOTO = 120_000
 
 /** May be tried again as it is: the server is at fault, or busy, or not ready for it. */
 const isPassing = (status: number) => status >= 500 || status === 408 || status === 429
+/** This device may not, as yet. */
+const isShut = (status: number) => status === 401 || status === 403
 const isFault = (status: number) => status >= 400 && !isPassing(status)
 
 async function faultsOf(answer: Response): Promise<Fault[]> {
@@ -53,26 +109,35 @@ async function faultsOf(answer: Response): Promise<Fault[]> {
   return [{ field: 'request', key: 'request.refused', args: { status: answer.status } }]
 }
 
-interface Delivered {
-  /** numbers the server gave to entries that were new to it, by job */
-  numbers: Map<string, number[]>
-  any: boolean
+/** Numbers the server gave to entries of this device that were new to it, by job. */
+const numbers = new Map<string, number[]>()
+
+/** Those of a job up to a number, since they were asked for last. */
+export function ownNumbers(job: string, upTo: number): number[] {
+  const own = numbers.get(job) ?? []
+  numbers.set(
+    job,
+    own.filter((seq) => seq > upTo),
+  )
+  return own.filter((seq) => seq <= upTo)
 }
 
-/** Delivers the entries that may go, a job at a time. */
-export async function deliverEntries(): Promise<Delivered> {
+/** Delivers the entries that may go, a job by itself; tells whether any went. */
+export async function deliverEntries(late: () => void): Promise<boolean> {
   const due = (await local.entries.where('state').equals('waiting').sortBy('id')).filter(
     (entry) => entry.notBefore <= Date.now(),
   )
-  const delivered: Delivered = { numbers: new Map(), any: false }
-  for (const [job, entries] of Map.groupBy(due, (entry) => entry.jobId)) {
-    if (rests(job)) continue
-    const numbers: number[] = []
-    delivered.numbers.set(job, numbers)
-    for (const batch of batches(entries.filter((entry) => !rests(entry.id))))
-      if (await deliver(job, batch, numbers)) delivered.any = true
-  }
-  return delivered
+  return eachByItself(
+    Map.groupBy(due, (entry) => entry.jobId),
+    ([job]) => job,
+    async ([job, entries]) => {
+      let any = false
+      for (const batch of batches(entries.filter((entry) => !rests(entry.id))))
+        if (await deliver(job, batch)) any = true
+      return any
+    },
+    late,
+  )
 }
 
 /** Parts by bytes; the entries of one act stay together where they fit. */
@@ -100,7 +165,7 @@ interface Result {
 }
 
 /** Delivers a batch; where it is too large in halves, where the server fails entry by entry. */
-async function deliver(job: string, batch: LocalEntry[], numbers: number[]): Promise<boolean> {
+async function deliver(job: string, batch: LocalEntry[]): Promise<boolean> {
   const answer = await ask(`/api/jobs/${job}/entries`, SLOW, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
@@ -112,7 +177,7 @@ async function deliver(job: string, batch: LocalEntry[], numbers: number[]): Pro
     await local.transaction('rw', local.entries, async () => {
       for (const [i, result] of results.entries()) {
         const kept = result.status < 300
-        if (result.status === 201 && result.seq) numbers.push(result.seq)
+        if (result.status === 201 && result.seq) numbers.set(job, [...(numbers.get(job) ?? []), result.seq])
         await local.entries.update(batch[i]!.id, { state: kept ? 'sent' : 'aside', faults: result.faults })
         went(batch[i]!.id)
       }
@@ -120,8 +185,8 @@ async function deliver(job: string, batch: LocalEntry[], numbers: number[]): Pro
     went(job)
     return true
   }
-  if (answer.status === 403) {
-    failed(job) // the job may be opened to this device; its entries stay
+  if (isShut(answer.status)) {
+    failed(job) // it may be opened to this device; its entries stay
     return false
   }
   if (batch.length === 1) {
@@ -135,64 +200,67 @@ async function deliver(job: string, batch: LocalEntry[], numbers: number[]): Pro
       ? [batch.slice(0, batch.length / 2), batch.slice(batch.length / 2)]
       : batch.map((entry) => [entry])
   let any = false
-  for (const part of parts) if (await deliver(job, part, numbers)) any = true
+  for (const part of parts) if (await deliver(job, part)) any = true
   return any
 }
 
-/** Delivers one thing that has its own outcome; tells whether it is settled. */
-async function settle(
-  key: string,
-  send: () => Promise<Response>,
-  then: (outcome: { waiting: 0 | 2; faults: Fault[] }) => Promise<unknown>,
+interface Outcome {
+  waiting: 0 | 2
+  faults: Fault[]
+}
+
+/** Delivers things that have each its own outcome; tells whether any is settled. */
+async function settle<T extends { id: string }>(
+  what: string,
+  things: T[],
+  late: () => void,
+  send: (thing: T) => Promise<Response>,
+  then: (thing: T, outcome: Outcome) => Promise<unknown>,
 ): Promise<boolean> {
-  if (rests(key)) return false
-  const answer = await send()
-  // A photo may come before its job.
-  if (isPassing(answer.status) || answer.status === 404 || answer.status === 401 || answer.status === 403) {
-    failed(key)
-    return false
+  const keyOf = (thing: T) => `${what} ${thing.id}`
+  async function work(thing: T): Promise<boolean> {
+    const answer = await send(thing)
+    // A photo may come before its job.
+    if (isPassing(answer.status) || isShut(answer.status) || answer.status === 404) {
+      failed(keyOf(thing))
+      return false
+    }
+    went(keyOf(thing))
+    const refused = isFault(answer.status)
+    await then(thing, refused ? { waiting: 2, faults: await faultsOf(answer) } : { waiting: 0, faults: [] })
+    return true
   }
-  went(key)
-  await then(isFault(answer.status) ? { waiting: 2, faults: await faultsOf(answer) } : { waiting: 0, faults: [] })
-  return true
+  return eachByItself(things, keyOf, work, late)
 }
 
-/** Tells whether one was settled. */
-export async function deliverNames(): Promise<boolean> {
-  let any = false
-  for (const person of await local.names.where('waiting').equals(1).toArray())
-    any =
-      (await settle(
-        `name ${person.id}`,
-        () =>
-          ask(`/api/people/${person.id}`, QUICK, {
-            method: 'PUT',
-            headers: { 'Content-Type': 'application/json' },
-            body: JSON.stringify({ name: person.name }),
-          }),
-        async (outcome) => {
-          // It may have been typed anew while it was on its way.
-          await local.transaction('rw', local.names, async () => {
-            if ((await local.names.get(person.id))?.name === person.name) await local.names.update(person.id, outcome)
-          })
-        },
-      )) || any
-  return any
-}
+export const deliverNames = async (late: () => void): Promise<boolean> =>
+  settle(
+    'name',
+    await local.names.where('waiting').equals(1).toArray(),
+    late,
+    (person) =>
+      ask(`/api/people/${person.id}`, QUICK, {
+        method: 'PUT',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ name: person.name }),
+      }),
+    (person, outcome) =>
+      // It may have been typed anew while it was on its way.
+      local.transaction('rw', local.names, async () => {
+        if ((await local.names.get(person.id))?.name === person.name) await local.names.update(person.id, outcome)
+      }),
+  )
 
-export async function deliverPhotos(): Promise<boolean> {
-  let any = false
-  for (const photo of await local.photos.where('waiting').equals(1).toArray())
-    any =
-      (await settle(
-        `photo ${photo.id}`,
-        () =>
-          ask(`/api/jobs/${photo.jobId}/photos/${photo.id}`, PHOTO, {
-            method: 'PUT',
-            headers: { 'Content-Type': photo.jpeg.type || 'image/jpeg' },
-            body: photo.jpeg,
-          }),
-        (outcome) => local.photos.update(photo.id, outcome satisfies Partial<LocalPhoto>),
-      )) || any
-  return any
-}
+export const deliverPhotos = async (late: () => void): Promise<boolean> =>
+  settle(
+    'photo',
+    await local.photos.where('waiting').equals(1).toArray(),
+    late,
+    (photo) =>
+      ask(`/api/jobs/${photo.jobId}/photos/${photo.id}`, PHOTO, {
+        method: 'PUT',
+        headers: { 'Content-Type': photo.jpeg.type || 'image/jpeg' },
+        body: photo.jpeg,
+      }),
+    (photo, outcome) => local.photos.update(photo.id, outcome),
+  )

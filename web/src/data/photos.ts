@@ -3,6 +3,7 @@
 import type { Schemas } from '../core/core'
 import { newId } from './ids'
 import { local } from './local'
+import { keep } from './storage'
 import { changed } from './sync'
 
 export type Photo = Schemas['LogbookPhoto']
@@ -39,7 +40,7 @@ export async function keepBytes(jobId: string, file: Blob): Promise<Photo> {
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', await file.arrayBuffer()))
   const sha256 = [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
   const id = newId()
-  await local.photos.put({ id, jobId, jpeg: file, waiting: 1 })
+  await keep(() => local.photos.put({ id, jobId, jpeg: file, waiting: 1 }))
   changed()
   return { id, sha256 }
 }

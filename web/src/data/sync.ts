@@ -4,7 +4,16 @@ import { ref } from 'vue'
 import type { Schemas } from '../core/core'
 import { learnClock } from './clock'
 import { local, type LocalEntry, type LocalJob, type SetAside } from './local'
-import { ask, deliverEntries, deliverNames, deliverPhotos, tryAllAgain, Unreached } from './outbox'
+import {
+  ask,
+  deliverEntries,
+  deliverNames,
+  deliverPhotos,
+  eachByItself,
+  ownNumbers,
+  tryAllAgain,
+  Unreached,
+} from './outbox'
 import { askToPersist } from './storage'
 import { isJSON } from './text'
 
@@ -37,41 +46,41 @@ function delivered(): void {
   channel.postMessage('delivered')
 }
 
-/** Reads an answer; one that is none stops what asked for it. */
-async function read<T>(path: string, within: number, headers: HeadersInit = {}): Promise<T | null> {
+/** What the server called the list of jobs that was taken in last; nothing where not all of it was. */
+let tag = ''
+
+/** Asks and learns the time from the answer; one that is none stops what asked for it. */
+async function read(path: string, within: number, headers: HeadersInit = {}): Promise<Response> {
   const sent = Date.now()
   const answer = await ask(path, within, { headers })
   const time = answer.headers.get('Dusha-Time')
   if (time) learnClock(time, sent, Date.now())
-  if (answer.status === 304) return null
-  if (!answer.ok) throw new Error(`${path}: ${answer.status}`)
-  tags.set(path, answer.headers.get('ETag') ?? '')
-  return (await answer.json()) as T
+  if (!answer.ok && answer.status !== 304) throw new Error(`${path}: ${answer.status}`)
+  return answer
 }
-
-/** What the server called the list that was seen last, by address. */
-const tags = new Map<string, string>()
 
 type JobLine = Schemas['ApiJobLine']
 
-let lines: JobLine[] = []
-
-async function fetchOthers(own: Map<string, number[]>): Promise<boolean> {
-  const known = tags.get('/api/jobs')
-  const list = await read<{ jobs: JobLine[] }>('/api/jobs', QUICK, known ? { 'If-None-Match': known } : {})
-  if (list) lines = list.jobs
-  let news = false
-  if (list && (await sendAgainWhatIsLost(lines))) news = true
-  for (const job of lines) {
-    try {
-      if (await fetchJob(job, own.get(job.id) ?? [])) news = true
-    } catch (error) {
-      if (error instanceof Unreached) throw error
-      console.warn(error) // one job stops no other
-      tags.delete('/api/jobs')
-    }
-  }
-  return news
+/** Takes in what others kept; tells whether there was anything. */
+async function fetchOthers(): Promise<boolean> {
+  const answer = await read('/api/jobs', QUICK, tag ? { 'If-None-Match': tag } : {})
+  if (answer.status === 304) return false
+  const { jobs } = (await answer.json()) as { jobs: JobLine[] }
+  tag = ''
+  const lost = await sendAgainWhatIsLost(jobs)
+  let left = jobs.length
+  const news = await eachByItself(
+    jobs,
+    (job) => `fetch ${job.id}`,
+    async (job) => {
+      const came = await fetchJob(job, ownNumbers(job.id, job.lastSeq))
+      left--
+      return came
+    },
+    changed,
+  )
+  if (left === 0) tag = answer.headers.get('ETag') ?? ''
+  return lost || news
 }
 
 /** A server that was restored from a backup lacks what came after it: that goes again. */
@@ -137,8 +146,7 @@ type Page = Schemas['SinceOutBody']
 
 async function fetchEntries(job: string, after: number): Promise<void> {
   for (let more = true; more;) {
-    const page = await read<Page>(`/api/jobs/${job}/entries?after=${after}`, SLOW)
-    if (!page) return
+    const page = (await (await read(`/api/jobs/${job}/entries?after=${after}`, SLOW)).json()) as Page
     // Whose it is, the server says: what an older program let in may not say it of itself.
     const kept = page.entries.map(({ id, areaId = '', bytes }): LocalEntry => ({
       id,
@@ -162,8 +170,7 @@ async function fetchEntries(job: string, after: number): Promise<void> {
 }
 
 async function fetchNames(): Promise<void> {
-  const people = await read<{ names: Record<string, string> }>('/api/people', QUICK)
-  if (!people) return
+  const people = (await (await read('/api/people', QUICK)).json()) as { names: Record<string, string> }
   const mine = new Set(await local.names.where('waiting').above(0).primaryKeys())
   await local.names.bulkPut(
     Object.entries(people.names)
@@ -172,45 +179,65 @@ async function fetchNames(): Promise<void> {
   )
 }
 
-async function round(): Promise<void> {
-  const names = await deliverNames()
-  const { any, numbers } = await deliverEntries()
-  const news = await fetchOthers(numbers)
-  const photos = await deliverPhotos() // of jobs that are there by now
-  if (news) await fetchNames()
-  if (news) changed()
-  else if (any || names || photos) delivered()
+/** Work that is done again and again by one tab at a time, by itself: none waits for another. */
+interface Lane {
+  name: string
+  work: () => Promise<void>
+  wait: number
+  timer: number
 }
 
-let wait = EVERY
-let timer = 0
+const lane = (name: string, work: () => Promise<void>): Lane => ({ name, work, wait: EVERY, timer: 0 })
 
-async function tick(): Promise<void> {
+const lanes = [
+  lane('names', async () => {
+    if (await deliverNames(delivered)) delivered()
+  }),
+  lane('entries', async () => {
+    try {
+      const any = await deliverEntries(delivered)
+      const news = await fetchOthers()
+      if (news) await fetchNames()
+      if (news) changed()
+      else if (any) delivered()
+      if (reach.value === 'unreached') tryAllAgain()
+      reach.value = 'reached'
+    } catch (error) {
+      reach.value = 'unreached'
+      throw error
+    }
+  }),
+  lane('photos', async () => {
+    if (await deliverPhotos(delivered)) delivered()
+  }),
+]
+
+async function tick(lane: Lane): Promise<void> {
   if (document.visibilityState === 'visible') {
     try {
-      // One tab delivers at a time.
-      await navigator.locks.request('dusha-outbox', round)
-      reach.value = 'reached'
-      wait = EVERY
+      await navigator.locks.request(`dusha-${lane.name}`, lane.work)
+      lane.wait = EVERY
     } catch (error) {
       if (!(error instanceof Unreached)) console.warn(error)
-      reach.value = 'unreached'
-      wait = Math.min(wait * 2, SLOWEST)
+      lane.wait = Math.min(lane.wait * 2, SLOWEST)
     }
   }
-  timer = window.setTimeout(() => void tick(), wait)
+  window.clearTimeout(lane.timer)
+  lane.timer = window.setTimeout(() => void tick(lane), lane.wait)
 }
 
 function soon(): void {
-  window.clearTimeout(timer)
-  wait = EVERY
   tryAllAgain()
-  void tick()
+  for (const lane of lanes) {
+    window.clearTimeout(lane.timer)
+    lane.wait = EVERY
+    void tick(lane)
+  }
 }
 
 /** Begins to deliver and ask, at once and then by a timer. */
 export function startSync(): void {
-  void tick()
+  for (const lane of lanes) void tick(lane)
   void askToPersist().then((will) => (persists.value = will))
   window.addEventListener('online', soon)
   document.addEventListener('visibilitychange', soon)

@@ -1,5 +1,6 @@
 import { ref, toRaw, watch, type Ref } from 'vue'
 import { local } from './local'
+import { isFull, keep as store } from './storage'
 import { wellFormed } from './text'
 
 /**
@@ -39,8 +40,17 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
     const all = wellFormed(as)
     typed.value = all
     const [name, text] = [underWay(), JSON.stringify(all)]
-    localStorage.setItem(name, text)
-    await local.drafts.put({ key: key(), typed: { ...toRaw(all) } })
+    try {
+      localStorage.setItem(name, text)
+    } catch {
+      // the small store is full: the other may have room
+    }
+    try {
+      await store(() => local.drafts.put({ key: key(), typed: { ...toRaw(all) } }))
+    } catch (error) {
+      if (!isFull.value) throw error
+      return // the head says so; what was typed is on the screen, and in the small store
+    }
     if (localStorage.getItem(name) === text) localStorage.removeItem(name)
   }
 

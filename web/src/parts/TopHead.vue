@@ -2,6 +2,7 @@
 // What this is, what is kept on this device, and the clock: every decision is against it.
 import { computed, ref } from 'vue'
 import { useBook } from '../data/book'
+import { isFull } from '../data/storage'
 import { reach } from '../data/sync'
 import { useClock } from '../data/useClock'
 import { dark, switchTheme } from '../theme/useTheme'
@@ -15,6 +16,7 @@ const showAside = ref(false)
 const showKept = ref(false)
 
 const kept = computed(() => {
+  if (isFull.value) return { first: say('kept.full'), second: say('kept.full.what') }
   const waiting = book.waiting > 0 ? say('kept.waiting', { n: book.waiting }) : ''
   if (reach.value === 'unreached')
     return { first: say('kept.unreached'), second: waiting || say('kept.unreached.none') }
