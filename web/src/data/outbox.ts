@@ -2,7 +2,7 @@
 // or set aside), and none stops another: not an entry the one behind it, not a job another.
 import { installation } from './installation'
 import type { Fault } from '../core/core'
-import { local, type LocalEntry } from './local'
+import { local, type LocalEntry, type LocalPhoto } from './local'
 
 /** No answer came. */
 export class Unreached extends Error {}
@@ -204,10 +204,7 @@ async function deliver(job: string, batch: LocalEntry[]): Promise<boolean> {
   return any
 }
 
-interface Outcome {
-  waiting: 0 | 2
-  faults: Fault[]
-}
+type Outcome = Pick<LocalPhoto, 'faults'> & { waiting: 0 | 2 }
 
 /** Delivers things that have each its own outcome; tells whether any is settled. */
 async function settle<T extends { id: string }>(
