@@ -242,6 +242,11 @@ func (f *Form) Stated(id, unit string, least, most float64) (value float64, stat
 	return value, f.note(Question{ID: id, Kind: "stated", Unit: unit, Value: value}, err, nil)
 }
 
+// Unsaid notes a figure that may be left out and is: it counts as not stated.
+func (f *Form) Unsaid(id, unit string, args ...any) {
+	f.note(Question{ID: id, Kind: "stated", Unit: unit, Options: units.PrintedUnits(unit), Assumed: true}, nil, args)
+}
+
 // Text asks for words of at most the given length.
 func (f *Form) Text(id string, most int) (text string, ok bool) {
 	text = strings.TrimSpace(f.Typed[id])

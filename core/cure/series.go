@@ -102,6 +102,20 @@ func (d Drying) Wait(counts string) (Wait, error) {
 	return w, nil
 }
 
+// Slower takes two laws of one film together: of a least time the slower counts at each moment, of a
+// latest time the faster.
+func Slower(one, other Wait, counts string) Wait {
+	both := other
+	both.Rate = func(a climate.Air) float64 {
+		if counts == Latest {
+			return max(one.Rate(a), other.Rate(a))
+		}
+		return min(one.Rate(a), other.Rate(a))
+	}
+	both.Shortest = max(one.Shortest, other.Shortest)
+	return both
+}
+
 // counted is the time at a film temperature for a kind of time.
 func (t Table) counted(temp float64, counts string) float64 {
 	if counts != Latest {

@@ -100,7 +100,10 @@ func (w Window) Level(e Edges, at float64) (level float64, state string) {
 	case TooLate:
 		return levelLate, s.State
 	case Closing:
-		left := (1 - s.Late) / (1 - w.Latest.Progress(e.Warm, *s.Closing))
+		left := 0.0
+		if whole := 1 - w.Latest.Progress(e.Warm, *s.Closing); whole > 0 {
+			left = max(0, 1-s.Late) / whole
+		}
 		return levelClosed + (1-levelClosed)*left, s.State
 	}
 	return 1, s.State

@@ -1,10 +1,13 @@
 package logbook
 
 import (
+	"cmp"
+	"maps"
 	"math"
 	"slices"
 	"time"
 
+	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/film"
 	"dusha/core/mixing"
@@ -44,6 +47,7 @@ type Area struct {
 	Conflicts  []Conflict
 	Withdrawn  []Withdrawn
 	Deviations []Deviation
+	Place      string // of its air, "" where it is its own
 
 	place   map[string]int       // of a step in the recipe
 	begunAt map[string]time.Time // of a step: its first work
@@ -55,9 +59,14 @@ type Area struct {
 	own     []Entry
 	unread  []Entry // not read whole
 
-	supposed map[string]ClimateReading // by step waited for
-	stock    []takeoff.Stock           // what is left of the count, worked out once a look
-	lives    takeoff.OpenLives
+	base, air, humidity readings
+	forecasts           []ForecastRead
+	remedies            map[string][]time.Time // of a step: when one was recorded
+	windows             map[string][]wait      // of a step, until something moves them
+	answers             map[string][]string    // of a step: what was answered for by name
+	startSaid           map[string]bool        // of step, check and answer: said already
+	stock               []takeoff.Stock        // what is left of the count, worked out once a look
+	lives               takeoff.OpenLives
 }
 
 // Signed is who finished, accepted or overrode a step, and when.
@@ -131,9 +140,10 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{}, Leaks: []Leak{},
-		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
+		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, windows: map[string][]wait{}, answers: map[string][]string{}, startSaid: map[string]bool{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
 	}
 	a.chooseVersions()
+	a.readAir(entries)
 	a.place = map[string]int{}
 	for i, s := range a.Recipe.Steps() {
 		a.place[s.ID] = i
@@ -261,8 +271,13 @@ func (a *Area) deviate(e Entry, key string, pairs ...any) {
 // apply reads one entry into the state, after judging it against the state before it. A comb
 // reading finishes no step and moves no window; everything else may.
 func (a *Area) apply(e settled) {
-	if _, combs := e.body.(Read); !combs {
+	if combed, combs := e.body.(Read); !combs {
 		defer clear(a.ways)
+		defer clear(a.windows)
+	} else {
+		maps.DeleteFunc(a.windows, func(_ string, list []wait) bool { // how thick it lies is part of its wait
+			return slices.ContainsFunc(list, func(w wait) bool { return w.After == combed.Step })
+		})
 	}
 	switch body := e.body.(type) {
 	case AreaOpened:
@@ -282,6 +297,7 @@ func (a *Area) apply(e settled) {
 		}
 	case Accepted:
 		if a.step(e.Entry, body.Step, "accept") {
+			delete(a.Stale, body.Step)
 			a.acceptFilm(e, body.Step)
 			step, _ := a.Recipe.Step(body.Step)
 			a.acceptBase(e, step)
@@ -292,6 +308,9 @@ func (a *Area) apply(e settled) {
 		if _, known := a.place[body.Step]; !known {
 			a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
 			return
+		}
+		if step, is := a.Recipe.Step(body.Step); is {
+			a.answer(step, e.when)
 		}
 		a.Overrides[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Reason, Person: body.Person, when: e.when}
 		a.deviate(e.Entry, "deviation.overridden", "step", body.Step, "reason", body.Reason, "person", body.Person)
@@ -311,18 +330,25 @@ func (a *Area) apply(e settled) {
 		a.applyLaid(e, body)
 	case Read:
 		a.applyRead(e, body)
-	case Climate:
-		a.Climate = append(a.Climate, ClimateReading{Entry: e.ID, When: e.when, Air: body.Air})
 	case Touched:
 		a.applyTouched(e, body)
 	case Remedied:
 		a.Remedied[body.Step] = true
+		a.remedies[body.Step] = append(a.remedies[body.Step], e.when)
 	case TestPlanned:
 		a.applyTestPlanned(e, body)
 	case TestFilled:
 		a.applyTestFilled(e, body)
 	case TestRead:
 		a.applyTestRead(e, body)
+	case TestLooked:
+		a.applyTestLooked(e, body)
+	case TestRained:
+		a.applyTestRained(e, body)
+	case TestExplained:
+		a.applyTestExplained(e, body)
+	case TestRepaired:
+		a.applyTestRepaired(e, body)
 	case SignedBody:
 		a.applySigned(e, body)
 	}
@@ -358,10 +384,32 @@ func (a *Area) step(e Entry, id, kindOfStep string) bool {
 		a.deviate(e, "deviation.behind_hold", "step", id, "earlier", way.earlier.ID)
 	case way.blocked:
 		a.deviate(e, "deviation.before_earlier_step", "step", id, "earlier", way.earlier.ID)
-	case way.waits && !a.passed(id) && e.when.Before(way.opens):
-		a.deviate(e, "deviation.too_early", "step", id, "opens", stamp(way.opens))
+	case way.waits && !a.passed(id) && !(way.known && !e.when.Before(way.opens)):
+		a.judgeEarly(e, id, way)
 	}
 	return true
+}
+
+// judgeEarly says that work was done before its wait was over, or could be told.
+func (a *Area) judgeEarly(e Entry, id string, way way) {
+	key := ""
+	for _, w := range way.list {
+		switch {
+		case !w.known || w.judged(e.when).State == NotKnown:
+			key = cmp.Or(key, "deviation.wait_not_known")
+		case w.judged(e.when).State == cure.TooEarly:
+			key = "deviation.too_early"
+		}
+	}
+	switch {
+	case key == "":
+	case way.known:
+		a.deviate(e, "deviation.too_early", "step", id, "opens", stamp(way.opens))
+	case key == "deviation.too_early":
+		a.deviate(e, "deviation.too_early_yet", "step", id)
+	default:
+		a.deviate(e, key, "step", id)
+	}
 }
 
 // way is what stands before a step: an earlier one that is open, or a wait.
@@ -370,6 +418,8 @@ type way struct {
 	blocked bool
 	opens   time.Time
 	waits   bool
+	known   bool   // when it opens can be told
+	list    []wait // the waits themselves
 }
 
 // wayTo works out what stands before a step, once until something moves it.
@@ -379,7 +429,8 @@ func (a *Area) wayTo(step sheet.Step) way {
 	}
 	var w way
 	if w.earlier, w.blocked = a.firstOpenBefore(step.ID); !w.blocked {
-		w.opens, w.waits, _ = a.opensAt(step)
+		w.opens, w.waits, w.known = a.opensAt(step)
+		w.list = a.waitsOf(step)
 	}
 	a.ways[step.ID] = w
 	return w
@@ -466,20 +517,12 @@ func (a *Area) covered(step string) map[string]bool {
 	return covered
 }
 
-// coldest is the lowest temperature noted with the batches of a step, °C.
-func (a *Area) coldest(step string) (temp float64, noted bool) {
-	for _, b := range a.Batches {
-		if b.Step == step && (!noted || b.Temp < temp) {
-			temp, noted = b.Temp, true
-		}
-	}
-	return temp, noted
-}
-
 func (a *Area) applyBedded(e settled, body Bedded) {
 	if !a.step(e.Entry, body.Step, "bed") || a.Takeoff == nil {
 		return
 	}
+	step, _ := a.Recipe.Step(body.Step)
+	a.judgeStart(e, step)
 	for _, id := range body.Pieces {
 		if !slices.ContainsFunc(a.Takeoff.Pieces, func(p takeoff.Piece) bool { return p.ID == id }) {
 			a.deviate(e.Entry, "deviation.unknown_piece", "piece", id)
@@ -547,6 +590,7 @@ func (a *Area) applyLaid(e settled, body Laid) {
 	}
 	step, _ := a.Recipe.Step(body.Step)
 	a.judgeWindow(e, step)
+	a.judgeStart(e, step)
 	a.topUpLaid(body)
 	a.Laid[body.Step] = append(a.Laid[body.Step], Lay{Entry: e.ID, Surfaces: body.Surfaces, Kg: body.Kg, Batch: body.Batch, TopsUp: body.TopsUp, When: e.when})
 	if _, begun := a.begunAt[body.Step]; !begun {
@@ -721,6 +765,14 @@ func stepOf(e Entry) string {
 	case TestFilled:
 		return body.Step
 	case TestRead:
+		return body.Step
+	case TestLooked:
+		return body.Step
+	case TestRained:
+		return body.Step
+	case TestExplained:
+		return body.Step
+	case TestRepaired:
 		return body.Step
 	case SignedBody:
 		return body.Step

@@ -95,15 +95,20 @@ func (b History) check() error {
 			return err
 		}
 	}
-	if len(b.Photos) > mostList {
-		return fault.At("body.photos", "list.too_long", "most", mostList)
+	return photos("body.photos", b.Photos)
+}
+
+// photos refuses a list of photos that name none.
+func photos(field string, list []Photo) error {
+	if len(list) > mostList {
+		return fault.At(field, "list.too_long", "most", mostList)
 	}
-	for _, photo := range b.Photos {
-		if err := id("body.photos", photo.ID); err != nil {
+	for _, photo := range list {
+		if err := id(field, photo.ID); err != nil {
 			return err
 		}
 		if !hexHash.MatchString(photo.Hash) {
-			return fault.At("body.photos", "photo.no_hash")
+			return fault.At(field, "photo.no_hash")
 		}
 	}
 	return nil
@@ -126,6 +131,28 @@ func (a *Area) applyLeakFound(e settled, body LeakFound) {
 		return
 	}
 	a.Leaks = append(a.Leaks, Leak{Entry: e.ID, LeakFound: body, Found: Signed{Entry: e.ID, At: e.At, By: e.By}, Open: true})
+	a.shutBase(e)
+}
+
+// shutBase shuts the base again that was accepted before a leak was found, and says what was begun
+// on it since.
+func (a *Area) shutBase(e settled) {
+	base := slices.IndexFunc(a.Recipe.Steps(), a.acceptsBase)
+	if base < 0 {
+		return
+	}
+	id := a.Recipe.Steps()[base].ID
+	if _, signed := a.Done[id]; !signed {
+		return
+	}
+	since := []string{}
+	for _, s := range a.Recipe.Steps() {
+		if _, begun := a.endedAt[s.ID]; begun && a.beforeLaying(s) {
+			since = append(since, s.ID)
+		}
+	}
+	a.Stale[id] = e.ID
+	a.deviate(e.Entry, "deviation.leak_after_acceptance", "step", id, "since", since)
 }
 
 // leak finds the leak an entry is about; one that names none is kept and said.

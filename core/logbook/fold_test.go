@@ -328,16 +328,16 @@ func TestTheSecondCoatWaitsAtTheTemperatureNoted(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	// The last stretch was laid 87 min before noon, at 17 °C: 7.345 h by ln t over 1/T
-	// between 12 h at 10 and 6 h at 20 °C. 67 min later 18 °C was read; from there on it may
-	// be 2 K colder: 16 °C, 7.872 h, for what 67 min of the first have left.
-	left := (1 - 67.0/60/7.345) * 7.872
-	want := noon.Add(-20*time.Minute + time.Duration(left*float64(time.Hour)))
+	// The last stretch was laid 87 min before noon, at 17 °C; 67 min later 18 °C was read, and it
+	// stands for 22 min up to now. From now on it may be 2 K colder: 16 °C.
+	progress := 1/waitAt(17.45) + (67.0/60-1)/waitAt(17.95) + 22.0/60/waitAt(18)
+	want := noon.Add(2*time.Minute + time.Duration((1-progress)*waitAt(16)*float64(time.Hour)))
 	if difference := until.Sub(want).Abs(); difference > time.Minute {
 		t.Errorf("opens %v, want %v", until, want)
 	}
 	w.add(3*time.Minute, "laid", map[string]any{"step": "coat_2", "surfaces": []string{"floor"}, "kg": 9})
 	wantDeviation(t, w.look(4*time.Minute), "too_early")
+	w.warm(8*time.Hour - time.Minute)
 	if open := w.look(8 * time.Hour); open.Next.State != "open" || open.Next.Why != "next.touch" {
 		t.Errorf("eight hours later it is %+v", open.Next)
 	}
@@ -347,7 +347,7 @@ func TestTheSecondCoatWaitsAtTheTemperatureNoted(t *testing.T) {
 		w.add(time.Minute, "weighed", nil, corrects(w.idOf("weighed", n), "not noted"))
 	}
 	for n := range 2 {
-		w.add(2*time.Minute, "climate", nil, corrects(w.idOf("climate", n), "thermometer dropped"))
+		w.add(2*time.Minute, "climate", nil, corrects(w.idOf("climate", n+1), "thermometer dropped"))
 	}
 	w.add(3*time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
 	if look := w.look(24 * time.Hour); look.Next.Why != "next.wait_unknown" {
@@ -361,12 +361,29 @@ func TestTheColdestBucketSetsTheWait(t *testing.T) {
 		"parts": []map[string]any{{"part": "a", "kg": 2.5}, {"part": "b", "kg": 4.3}}}
 	w.add(time.Minute, "weighed", cold)
 	w.add(2*time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
-	// 67 min at 10 °C (12 h), though the other buckets were mixed at 17 °C; then as above.
-	want := noon.Add(-20*time.Minute + time.Duration((1-67.0/60/12)*7.872*float64(time.Hour)))
+	// From 18 °C it fell to the 10 °C noted at the last bucket; from then on it may be 8 °C.
+	progress := 1/waitAt(17.45) + (67.0/60-1)/waitAt(17.95) + 21.0/60/waitAt(14)
+	want := noon.Add(3*time.Minute + time.Duration((1-progress-2.0/60/waitAt(10))*waitAt(8)*float64(time.Hour)))
 	got, err := time.Parse(time.RFC3339, w.look(3*time.Minute).Next.Until)
-	if err != nil || got.Sub(want).Abs() > time.Minute {
+	if err != nil || got.Sub(want).Abs() > 2*time.Minute {
 		t.Errorf("opens %v, want %v (%v)", got, want, err)
 	}
+}
+
+// waitAt is the sample's recoat time at a temperature, h: ln t over 1/T through 12 h at 10 and 6 h at
+// 20 °C, and below 10 °C with the energy that its three times have.
+func waitAt(temp float64) float64 {
+	inverse := func(c float64) float64 { return 1 / (c + 273.15) }
+	share := (inverse(temp) - inverse(10)) / (inverse(20) - inverse(10))
+	if temp < 10 {
+		return 12 * math.Exp(39.3e3/8.314462618*(inverse(temp)-inverse(10)))
+	}
+	return 12 * math.Pow(0.5, share)
+}
+
+// warm reads 18 °C in dry air, so that a step may start.
+func (w *working) warm(after time.Duration) {
+	w.add(after, "climate", map[string]any{"air_C": 18, "substrate_C": 18, "rh_percent": 55})
 }
 
 func TestASampleSheetNeverReachesRealWork(t *testing.T) {

@@ -9,7 +9,6 @@ import (
 	"slices"
 	"strings"
 
-	"dusha/core/climate"
 	"dusha/core/fault"
 	"dusha/core/film"
 	"dusha/core/rules"
@@ -141,10 +140,6 @@ type (
 		LastWet float64  `json:"last_wet_mm"` // 0: no tooth was wetted
 		NextDry *float64 `json:"next_dry_mm"` // null: every tooth was wetted
 	}
-	// Climate is what a thermometer and a hygrometer showed in the area.
-	Climate struct {
-		climate.Air
-	}
 	// Touched is the touch test before a step: which states the person found.
 	Touched struct {
 		Step  string   `json:"step"` // the step it may open
@@ -173,7 +168,35 @@ type (
 		Pan     *float64 `json:"pan_mm"`            // null: there is none, or it was not read
 		ReadAt  string   `json:"read_at,omitempty"` // RFC 3339; empty: when the entry was made
 		Outside string   `json:"outside"`
-		Where   string   `json:"where,omitempty"` // where it is damp or wet, in words
+		Where   string   `json:"where,omitempty"`   // where it is damp or wet, in words
+		Damp    string   `json:"damp,omitempty"`    // one of Damps, of what is damp
+		Temp    *float64 `json:"water_C,omitempty"` // of the water at mid-depth
+	}
+	// TestLooked is a look at the outside of a test without a reading; before the filling it says
+	// what was damp already.
+	TestLooked struct {
+		Step    string `json:"step"`
+		Outside string `json:"outside"`
+		Where   string `json:"where,omitempty"`
+		Damp    string `json:"damp,omitempty"` // one of Damps, of what is damp
+	}
+	// TestRained says how much rain fell since the reading before.
+	TestRained struct {
+		Step string  `json:"step"`
+		Rain float64 `json:"rain_mm"`
+	}
+	// TestExplained says why what was seen, or why a run ended, is no leak.
+	TestExplained struct {
+		Step   string  `json:"step"`
+		Of     string  `json:"of"` // the entry of the look, the reading or the filling
+		Why    string  `json:"why"`
+		Person string  `json:"person"`
+		Photos []Photo `json:"photos"`
+	}
+	// TestRepaired says what was done after a run that leaked.
+	TestRepaired struct {
+		Step string `json:"step"`
+		Did  string `json:"did"`
 	}
 	// SignedBody is a signature: person, role, drawn line and the digest of what was signed.
 	SignedBody struct {
@@ -217,41 +240,45 @@ func OfJob(kind string) bool { return kinds[kind].job }
 
 // kinds are all kinds of entry that can be kept.
 var kinds = map[string]kind{
-	"job.opened":    ofJob[JobOpened](),
-	"job.renamed":   ofJob[JobRenamed](),
-	"person.joined": ofJob[PersonJoined](),
-	"sheet.added":   ofJob[SheetAdded](),
-	"rules.added":   ofJob[RulesAdded](),
-	"pattern.kept":  ofJob[PatternKept](),
-	"trial.made":    ofJob[TrialMade](),
-	"stock.counted": ofJob[StockCounted](),
-	"offcut.kept":   ofJob[OffcutKept](),
-	"offcut.taken":  ofJob[OffcutTaken](),
-	"area.opened":   area[AreaOpened](),
-	"survey":        area[surveyBody](),
-	"leak.found":    area[LeakFound](),
-	"leak.plugged":  area[LeakPlugged](),
-	"leak.checked":  area[LeakChecked](),
-	"history":       area[History](),
-	"plan":          area[Plan](),
-	"done":          area[Done](),
-	"accepted":      area[Accepted](),
-	"overridden":    area[Overridden](),
-	"bedded":        area[Bedded](),
-	"cut.planned":   area[CutPlanned](),
-	"cut.done":      area[CutDone](),
-	"cut.spoilt":    area[CutSpoilt](),
-	"weighed":       area[Weighed](),
-	"marked":        area[Marked](),
-	"laid":          area[Laid](),
-	"read":          area[Read](),
-	"climate":       area[Climate](),
-	"touched":       area[Touched](),
-	"remedied":      area[Remedied](),
-	"test.planned":  area[TestPlanned](),
-	"test.filled":   area[TestFilled](),
-	"test.read":     area[TestRead](),
-	"signed":        area[SignedBody](),
+	"job.opened":     ofJob[JobOpened](),
+	"job.renamed":    ofJob[JobRenamed](),
+	"person.joined":  ofJob[PersonJoined](),
+	"sheet.added":    ofJob[SheetAdded](),
+	"rules.added":    ofJob[RulesAdded](),
+	"pattern.kept":   ofJob[PatternKept](),
+	"trial.made":     ofJob[TrialMade](),
+	"stock.counted":  ofJob[StockCounted](),
+	"offcut.kept":    ofJob[OffcutKept](),
+	"offcut.taken":   ofJob[OffcutTaken](),
+	"area.opened":    area[AreaOpened](),
+	"survey":         area[surveyBody](),
+	"leak.found":     area[LeakFound](),
+	"leak.plugged":   area[LeakPlugged](),
+	"leak.checked":   area[LeakChecked](),
+	"history":        area[History](),
+	"plan":           area[Plan](),
+	"done":           area[Done](),
+	"accepted":       area[Accepted](),
+	"overridden":     area[Overridden](),
+	"bedded":         area[Bedded](),
+	"cut.planned":    area[CutPlanned](),
+	"cut.done":       area[CutDone](),
+	"cut.spoilt":     area[CutSpoilt](),
+	"weighed":        area[Weighed](),
+	"marked":         area[Marked](),
+	"laid":           area[Laid](),
+	"read":           area[Read](),
+	"climate":        area[Climate](),
+	"touched":        area[Touched](),
+	"remedied":       area[Remedied](),
+	"test.planned":   area[TestPlanned](),
+	"test.filled":    area[TestFilled](),
+	"test.read":      area[TestRead](),
+	"test.looked":    area[TestLooked](),
+	"test.rained":    area[TestRained](),
+	"test.explained": area[TestExplained](),
+	"test.repaired":  area[TestRepaired](),
+	"signed":         area[SignedBody](),
 }
 
 func decodeBody[T checked](raw json.RawMessage, decode decoder) (any, error) {
@@ -460,14 +487,6 @@ func (b Laid) check() error {
 	return first(name("body.step", b.Step), list("body.surfaces", b.Surfaces), within("body.kg", b.Kg, 0.001, mostKg))
 }
 
-func (b Climate) check() error {
-	_, _, err := climate.Humidity(b.Humidity)
-	if err != nil {
-		err = fault.At("body.rh_percent", "climate.humidity_out_of_range", "value", b.Humidity)
-	}
-	return first(within("body.air_C", b.Temp, coldest, hottest), within("body.substrate_C", b.Base, coldest, hottest), err)
-}
-
 func (b Touched) check() error {
 	if len(b.Found) > mostList {
 		return fault.At("body.found", "list.too_long", "most", mostList)
@@ -505,10 +524,43 @@ func (b TestRead) check() error {
 			return err
 		}
 	}
-	if !slices.Contains(Outsides, b.Outside) {
-		return fault.At("body.outside", "choice.unknown", "typed", fault.Short(b.Outside))
+	if b.Temp != nil {
+		if err := within("body.water_C", *b.Temp, 0.1, 60); err != nil {
+			return err
+		}
 	}
-	return first(name("body.step", b.Step), within("body.water_mm", b.Water, -deepest, deepest), line("body.where", b.Where, false))
+	return first(name("body.step", b.Step), within("body.water_mm", b.Water, -deepest, deepest), seen(b.Outside, b.Where, b.Damp))
+}
+
+// Damps are what may be said of something damp beside the look before the filling.
+var Damps = []string{"as_before", "new", "grown"}
+
+// seen refuses a look outside that is none.
+func seen(outside, where, damp string) error {
+	switch {
+	case !slices.Contains(Outsides, outside):
+		return fault.At("body.outside", "choice.unknown", "typed", fault.Short(outside))
+	case damp != "" && !slices.Contains(Damps, damp):
+		return fault.At("body.damp", "choice.unknown", "typed", fault.Short(damp))
+	}
+	return line("body.where", where, false)
+}
+
+func (b TestLooked) check() error {
+	return first(name("body.step", b.Step), seen(b.Outside, b.Where, b.Damp))
+}
+
+func (b TestRained) check() error {
+	const most = 500
+	return first(name("body.step", b.Step), within("body.rain_mm", b.Rain, 0.1, most))
+}
+
+func (b TestExplained) check() error {
+	return first(name("body.step", b.Step), id("body.of", b.Of), line("body.why", b.Why, true), id("body.person", b.Person), photos("body.photos", b.Photos))
+}
+
+func (b TestRepaired) check() error {
+	return first(name("body.step", b.Step), line("body.did", b.Did, true))
 }
 
 var hexDigest = regexp.MustCompile(`^[0-9a-f]{64}$`)

@@ -33,7 +33,9 @@ type Look struct {
 	Tide       *Tide            `json:"tide"`  // of the next step that has a window
 	Waits      []WaitLook       `json:"waits"` // what became of each window so far
 	Climate    []ClimateReading `json:"climate"`
-	Test       *TestLook        `json:"test"` // under way or ended last
+	Place      string           `json:"place"`     // of its air, "" where it is its own
+	Built      float64          `json:"built_kPa"` // what the plan puts on the floor
+	Test       *TestLook        `json:"test"`      // under way or ended last
 	Earlier    []TestLook       `json:"earlier_tests"`
 	Signatures []Signature      `json:"signatures"`
 	Leaks      []Leak           `json:"leaks"`
@@ -121,15 +123,20 @@ type StepLook struct {
 	NoSign   string         `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
 	Gates    []wetarea.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
 	Takes    []Material     `json:"takes"`    // what is left to take of it, against the stock counted
+	Start    []StartCheck   `json:"start"`    // may it start now? empty where it is no work
 }
 
 // Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
 // has shut, a touch test that was not made, material that does not last for it, or an entry
 // that could not be read and might concern it.
 type Block struct {
-	Kind  string `json:"kind"` // "hold", "earlier", "wait", "late", "touch", "short" or "not_known"
-	Step  string `json:"step"` // the hold or earlier step; else the step itself
-	Title string `json:"title"`
+	Kind   string         `json:"kind"` // "hold", "earlier", "wait", "late", "frost", "touch", "leak", "start", "short" or "not_known"
+	Says   string         `json:"says"` // "no", or "not_known" where something has to be looked at
+	Step   string         `json:"step"` // the hold or earlier step; else the step itself
+	Title  string         `json:"title"`
+	Key    string         `json:"key"`    // wording key of the sentence
+	Args   map[string]any `json:"args"`   // its values
+	Remedy string         `json:"remedy"` // wording key of what mends it, or of the one thing to look at
 }
 
 // Next is the step to take, and why it is open, waiting or held.
@@ -178,7 +185,7 @@ func (a Area) At(now time.Time) Look {
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Cuts: a.cutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
-		Stages: []StageLook{}, Climate: a.Climate, Earlier: []TestLook{}, Signatures: a.Signatures,
+		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, Signatures: a.Signatures,
 		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,
 	}
 	if a.Plan != nil {
@@ -248,45 +255,70 @@ func (a *Area) next(now time.Time) Next {
 // judgeNext says whether a step is open, waits for its window, a touch or a reading, or is
 // held.
 func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
-	w, waits := a.waitOf(step)
-	standing := cure.Standing{State: cure.Open}
-	if waits && w.known {
-		standing = w.at(now)
-		n.Args["temp"], n.Args["after"] = w.temp, stamp(a.endedAt[step.Opens.After])
-		if shuts, is := w.time(standing.Closes); is {
-			n.Args["shuts"] = stamp(shuts)
-		}
-	}
-	free := a.passed(step.ID)
 	if doubt, is := a.doubtOf(step); is {
 		n.State, n.Why = "held", "next.not_known"
 		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(doubt.Kind), doubt.By, doubt.At
 		return
 	}
-	switch {
-	case waits && !free && !w.known:
-		n.State, n.Why = "waiting", "next.wait_unknown"
-	case waits && !free && standing.State == cure.TooEarly:
-		n.State, n.Why = "waiting", "next.wait"
-		if opens, is := w.time(standing.Opens); is {
-			n.Until = stamp(opens)
+	closing := false
+	for _, w := range a.waitsOf(step) {
+		if !w.known {
+			continue
 		}
-	case waits && !free && standing.State == cure.TooLate && !a.Remedied[step.ID]:
-		n.State, n.Why, n.Args["remedy"] = "late", "next.late", step.Opens.Remedy
-	case !free && !a.confirmed(step):
-		n.Why = "next.touch"
-	case a.Stale[step.ID] != "":
-		n.State, n.Why = "held", "next.stale"
-	case step.Hold():
-		n.State, n.Why = "held", "next.held"
-	case step.Does == "test":
-		a.nextOfTest(n, now)
+		standing := w.at(now)
+		n.Args["temp"], n.Args["after"] = w.temp, stamp(a.endedAt[w.After])
+		if shuts, is := w.time(standing.Closes); is {
+			n.Args["shuts"] = stamp(shuts)
+		}
+		closing = closing || standing.State == cure.Closing
+	}
+	left := a.answered(step, a.reasons(step, a.materials(step, now), now))
+	if len(left) > 0 {
+		a.nextOf(n, left[0], step)
+	} else {
+		switch {
+		case a.Stale[step.ID] != "":
+			n.State, n.Why = "held", "next.stale"
+		case step.Hold():
+			n.State, n.Why = "held", "next.held"
+		case step.Does == "test":
+			a.nextOfTest(n, now)
+		}
 	}
 	if n.Until != "" {
 		n.Args["until"] = n.Until
 	}
-	if n.State == "open" && standing.State == cure.Closing {
+	if n.State == "open" && closing {
 		n.State = "closing"
+	}
+}
+
+// nextOf says what stands before the next step.
+func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
+	for name, value := range b.Args {
+		n.Args[name] = value
+	}
+	n.Args["remedy_key"] = b.Remedy
+	switch b.Kind {
+	case "wait":
+		n.State, n.Why = "waiting", "next.wait_unknown"
+		if b.Says == No {
+			n.Why = "next.wait"
+			n.Until, _ = b.Args["opens"].(string)
+		}
+	case "late":
+		n.State, n.Why = "late", "next.late"
+		if step.Opens != nil {
+			n.Args["remedy"] = step.Opens.Remedy
+		}
+	case "touch":
+		n.Why = "next.touch"
+	default:
+		n.State, n.Why = "held", "next."+b.Kind
+		if b.Says == Unknown {
+			n.State, n.Why = "not_known", "next."+b.Kind+"_unknown"
+		}
+		n.Args["check"] = b.Key
 	}
 }
 
@@ -312,7 +344,7 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 
 func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 	s := StepLook{Step: step, State: "to_come", Gates: []wetarea.Gate{}, Takes: a.materials(step, now)}
-	s.Block = a.block(step, s.Takes, now)
+	s.Block, s.Start = a.block(step, s.Takes, now), a.MayStart(step, now)
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))
 	}
@@ -343,9 +375,7 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 			s.Hold = "overridden"
 		}
 	}
-	if at, waits, known := a.opensAt(step); waits && known {
-		s.OpensAt = stamp(at)
-	}
+	s.OpensAt = a.expected(step, now)
 	switch {
 	case step.ID == next.Step:
 		s.State = "next"
@@ -353,6 +383,29 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 		s.State = "done"
 	}
 	return s
+}
+
+// expected is when a step's waits are over as far as can be said now, the climate from now on
+// supposed to stay as it was read last; "" where it cannot be told.
+func (a *Area) expected(step sheet.Step, now time.Time) string {
+	var last time.Time
+	for _, w := range a.waitsOf(step) {
+		if !w.known {
+			return ""
+		}
+		standing := w.at(now)
+		opens, is := w.time(standing.Opens)
+		if !is || standing.State == NotKnown {
+			return ""
+		}
+		if opens.After(last) {
+			last = opens
+		}
+	}
+	if last.IsZero() {
+		return ""
+	}
+	return stamp(last)
 }
 
 // worked gives the times of a step's first and last work, RFC 3339, "" where there is none.
@@ -390,37 +443,19 @@ func (a *Area) worked(step sheet.Step) (began, ended string) {
 	return began, ended
 }
 
-// block names what stands before a step at a moment.
+// block names what stands before a step at a moment: the first thing that nobody answered for.
 func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
 	if earlier, found := a.firstOpenBefore(step.ID); found {
-		kind := "earlier"
+		b := Block{Kind: "earlier", Says: No, Step: earlier.ID, Title: earlier.Title, Key: "why.earlier", Remedy: "remedy.earlier"}
 		if earlier.Hold() {
-			kind = "hold"
+			b.Kind, b.Key, b.Remedy = "hold", "why.hold", "remedy.hold"
 		}
-		return &Block{Kind: kind, Step: earlier.ID, Title: earlier.Title}
+		return &b
 	}
-	if a.inDoubt(step) {
-		return &Block{Kind: "not_known", Step: step.ID, Title: step.Title}
+	if left := a.answered(step, a.reasons(step, takes, now)); len(left) > 0 {
+		return &left[0]
 	}
-	if a.passed(step.ID) {
-		return nil
-	}
-	w, waits := a.waitOf(step)
-	if !waits {
-		return shortBlock(step, takes)
-	}
-	kind := ""
-	switch state := w.at(now).State; {
-	case !w.known || state == cure.TooEarly:
-		kind = "wait"
-	case state == cure.TooLate && !a.Remedied[step.ID]:
-		kind = "late"
-	case !a.confirmed(step):
-		kind = "touch"
-	default:
-		return shortBlock(step, takes)
-	}
-	return &Block{Kind: kind, Step: step.ID, Title: step.Title}
+	return nil
 }
 
 // batch works out where a bucket stands: each phase begins with its mark, and the due

@@ -64,6 +64,7 @@ func TestTheSecondCoatWantsTheTouchTest(t *testing.T) {
 	if n := w.look(time.Minute).Next; n.State != "waiting" || n.Until == "" || n.Args["until"] != n.Until {
 		t.Errorf("too early: next is %+v, want the time to wait until, also for its wording", n)
 	}
+	w.warm(open - time.Minute)
 	if b := w.step(w.look(open), "coat_2").Block; b == nil || b.Kind != "touch" {
 		t.Fatalf("the window is open, and what stands before the coat is %+v, want the touch test", b)
 	}
@@ -76,6 +77,7 @@ func TestTheSecondCoatWantsTheTouchTest(t *testing.T) {
 		t.Errorf("touched and ready, but %+v stands before the coat", b)
 	}
 	bare := accepted(t)
+	bare.warm(open - time.Minute)
 	bare.add(open, "laid", laid("coat_2"))
 	wantDeviation(t, bare.look(open), "no_touch_test")
 	w.add(open+2*time.Minute, "laid", laid("coat_2"))
@@ -99,6 +101,7 @@ func TestALateCoatIsKeptAndWantsItsRemedy(t *testing.T) {
 		t.Errorf("the wait counts as %+v, want not kept", wait)
 	}
 	mended := accepted(t)
+	mended.warm(late - time.Minute)
 	mended.add(late, "remedied", map[string]any{"step": "coat_2", "did": "abraded and dampened"})
 	mended.add(late, "touched", touched("firm", "no_tack", "no_transfer"))
 	mended.add(late+time.Minute, "laid", laid("coat_2"))

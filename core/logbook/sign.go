@@ -54,7 +54,7 @@ func (a *Area) applySigned(e settled, body SignedBody) {
 	}
 	if a.signsTest(body.Step) {
 		if t := a.test(); t != nil {
-			s.Says, _, _ = a.judged(*t)
+			s.Says = a.judged(*t).finding
 		}
 		if !a.passedTest() {
 			a.deviate(e.Entry, "deviation.signed_without_verdict", "step", body.Step)

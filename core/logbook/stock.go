@@ -255,7 +255,7 @@ func shortBlock(step sheet.Step, takes []Material) *Block {
 	if i < 0 {
 		return nil
 	}
-	return &Block{Kind: "short", Step: step.ID, Title: takes[i].Title}
+	return &Block{Kind: "short", Says: No, Step: step.ID, Title: takes[i].Title, Key: "why.short", Args: map[string]any{"title": takes[i].Title}, Remedy: "remedy.short"}
 }
 
 // Finished tells whether a step of the area has all that ends it.

@@ -47,6 +47,7 @@ func TestAStepIsNotBegunWithTooLittle(t *testing.T) {
 	for _, step := range []string{"prepare", "substrate_accepted", "bands", "details_accepted"} {
 		pass(step)
 	}
+	w.warm(time.Minute)
 	w.count(2*time.Minute, map[string]any{"amount": 5, "count": 1})
 	if m, block := takes(), w.stepNow("coat_1").Block; !m.Short || m.Have != 5 || block == nil || block.Kind != "short" {
 		t.Errorf("5 kg of %v: %+v, %+v", m.Need, m, block)

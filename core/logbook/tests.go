@@ -21,6 +21,8 @@ type WaterTest struct {
 	Chosen  watertest.Chosen         `json:"chosen"`
 	Fill    watertest.Fill           `json:"fill"`
 	Runs    []TestRun                `json:"runs"`
+	Looks   []Sighting               `json:"looks"`   // outside, in order; those of readings among them
+	Repairs []Signed                 `json:"repairs"` // what was done after a run that leaked
 }
 
 // TestRun is a stretch of readings at one filling: rain, a top-up or a knock begins a new
@@ -30,6 +32,34 @@ type TestRun struct {
 	Why    string    `json:"why"` // one of RunReasons
 	At     time.Time `json:"at"`
 	Levels []Level   `json:"levels"`
+	Rained []Rain    `json:"rained,omitempty"`
+
+	Explained *Explained `json:"explained,omitempty"` // why its end is no leak
+}
+
+// Rain is how much fell up to a moment, since the reading before.
+type Rain struct {
+	At time.Time `json:"at"`
+	Mm float64   `json:"rain_mm"`
+}
+
+// Sighting is a look at the outside.
+type Sighting struct {
+	Entry   string    `json:"entry"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	Outside string    `json:"outside"` // one of Outsides
+	Where   string    `json:"where"`
+	Damp    string    `json:"damp"`   // one of Damps, "" where it was not said
+	Before  bool      `json:"before"` // before the filling
+
+	Explained *Explained `json:"explained,omitempty"`
+}
+
+// Explained is why something is no leak, by whom, with photos.
+type Explained struct {
+	Signed
+	Photos []Photo `json:"photos"`
 }
 
 // RunReasons are why a run of readings begins.
@@ -44,6 +74,7 @@ type Level struct {
 	Pan     *float64  `json:"pan_mm"`
 	Outside string    `json:"outside"` // "dry", "damp" or "wet"
 	Where   string    `json:"where"`
+	Temp    *float64  `json:"water_C,omitempty"`
 }
 
 // Outsides are what is seen outside the test.
@@ -69,14 +100,17 @@ func (a *Area) applyTestPlanned(e settled, body TestPlanned) {
 	for id, answer := range body.Answers {
 		typed[id] = answer.Typed
 	}
-	asked := watertest.Ask(*a.Geometry, a.Plan.Rules, typed)
-	if asked.Chosen == nil {
+	asked := watertest.Ask(*a.Geometry, a.Plan.Rules, a.built(), typed)
+	if asked.Read == nil || asked.Fill == nil {
 		a.deviate(e.Entry, "deviation.test_plan_unreadable", "detail", asked.Form.Faults().Error())
 		return
 	}
 	a.Tests = append(a.Tests, WaterTest{
-		Entry: e.ID, Step: body.Step, At: e.when, Answers: body.Answers, Chosen: *asked.Chosen, Fill: *asked.Fill, Runs: []TestRun{},
+		Entry: e.ID, Step: body.Step, At: e.when, Answers: body.Answers, Chosen: *asked.Read, Fill: *asked.Fill, Runs: []TestRun{}, Looks: []Sighting{}, Repairs: []Signed{},
 	})
+	for _, key := range asked.Read.Refused {
+		a.deviate(e.Entry, "deviation.test_plan_refused", "fault", key)
+	}
 	a.endedAt[body.Step] = e.when
 }
 
@@ -121,7 +155,8 @@ func (a *Area) applyTestRead(e settled, body TestRead) {
 	if body.Pan == nil && test.Chosen.Pan != watertest.None {
 		a.deviate(e.Entry, "deviation.pan_not_read", "at", stamp(at))
 	}
-	run.Levels = append(run.Levels, Level{Entry: e.ID, At: at, By: e.By, Water: body.Water, Pan: body.Pan, Outside: body.Outside, Where: body.Where})
+	run.Levels = append(run.Levels, Level{Entry: e.ID, At: at, By: e.By, Water: body.Water, Pan: body.Pan, Outside: body.Outside, Where: body.Where, Temp: body.Temp})
+	test.look(Sighting{Entry: e.ID, At: at, By: e.By, Outside: body.Outside, Where: body.Where, Damp: body.Damp})
 	slices.SortStableFunc(run.Levels, func(x, y Level) int { return cmp.Compare(x.At.UnixNano(), y.At.UnixNano()) })
 }
 
@@ -175,46 +210,6 @@ func (a *Area) CheckReading(in LevelReading, now time.Time) error {
 	return nil
 }
 
-// hours are the times of a run's readings from its first, h.
-func (r TestRun) hours() []float64 {
-	times := make([]float64, len(r.Levels))
-	for i, l := range r.Levels {
-		times[i] = l.At.Sub(r.Levels[0].At).Hours()
-	}
-	return times
-}
-
-// asTest is what the readings so far are judged as: the last run, and every look outside.
-func (a *Area) asTest(t WaterTest) watertest.Test {
-	c := t.Chosen
-	test := watertest.Test{
-		RMax: c.Tolerance, Hold: c.Hold, Planned: c.Planned, Area: c.Surface, Depth: c.Depth, Volume: t.Fill.Volume / 1000,
-		Evaporation: c.Evaporation, LocalRule: &watertest.LocalRule{Depth: a.Plan.Rules.Limit("test_depth").Value, Hours: a.Plan.Rules.Limit("test_hours").Value},
-	}
-	for _, run := range t.Runs {
-		for _, l := range run.Levels {
-			test.VisibleWater = test.VisibleWater || l.Outside == "wet"
-		}
-	}
-	if len(t.Runs) == 0 {
-		return test
-	}
-	run := t.Runs[len(t.Runs)-1]
-	test.Water = watertest.Readings{Times: run.hours(), Resolution: c.Resolution}
-	pan := watertest.Pan{Place: c.Pan, Readings: watertest.Readings{Resolution: c.Resolution}}
-	for i, l := range run.Levels {
-		test.Water.Levels = append(test.Water.Levels, l.Water)
-		if l.Pan != nil {
-			pan.Times, pan.Levels = append(pan.Times, test.Water.Times[i]), append(pan.Levels, *l.Pan)
-		}
-	}
-	const leastPan = 3
-	if c.Pan != watertest.None && len(pan.Levels) >= leastPan {
-		test.Pan, test.Evaporation = &pan, 0
-	}
-	return test
-}
-
 // Findings of a water test, as its verdict is said.
 const (
 	FindsNothing  = "" // not filled or not read yet
@@ -230,6 +225,7 @@ type TestLook struct {
 	Finding string                 `json:"finding"`
 	SoFar   bool                   `json:"so_far"`
 	Reason  Reason                 `json:"reason"`
+	Notes   []Reason               `json:"notes"`  // what the verdict says beside it: weaker, damp before, runs before
 	Judged  *watertest.Judged      `json:"judged"` // nil with fewer than three readings
 	Still   *watertest.StillNeeded `json:"still"`
 	Plan    []figure.Figure        `json:"plan"`    // volume, load, duration
@@ -250,35 +246,11 @@ type Reason struct {
 	Remedy string         `json:"remedy"` // wording key, "" where none is needed
 }
 
-// judged gives the verdict of a test, with its finding.
-func (a *Area) judged(t WaterTest) (finding string, test watertest.Test, j *watertest.Judged) {
-	test = a.asTest(t)
-	result, err := test.Judge()
-	switch {
-	case err != nil && test.VisibleWater:
-		return FindsLeaks, test, nil
-	case err != nil:
-		return FindsNothing, test, nil
-	case result.LocalTestMet && !result.SoFar:
-		return FindsLocalMet, test, &result
-	}
-	return result.Verdict, test, &result
-}
-
-// passedTest tells whether the last test may be signed.
-func (a *Area) passedTest() bool {
-	t := a.test()
-	if t == nil {
-		return false
-	}
-	finding, _, j := a.judged(*t)
-	return j != nil && !j.SoFar && (finding == FindsHolds || finding == FindsLocalMet)
-}
-
 func (a *Area) testLook(t WaterTest) TestLook {
-	l := TestLook{WaterTest: t, Plan: a.planFigures(t), Figures: []figure.Figure{}, Reason: Reason{Args: map[string]any{}}}
-	finding, test, j := a.judged(t)
-	l.Finding, l.Judged = finding, j
+	v := a.judged(t)
+	l := TestLook{
+		WaterTest: t, Plan: a.planFigures(t), Figures: []figure.Figure{}, Finding: v.finding, Judged: v.judged, Reason: v.reason, Notes: v.notes,
+	}
 	interval := time.Duration(t.Chosen.Interval * float64(time.Hour))
 	if len(t.Runs) > 0 {
 		run := t.Runs[len(t.Runs)-1]
@@ -287,69 +259,25 @@ func (a *Area) testLook(t WaterTest) TestLook {
 			l.Begun, l.NextAt = stamp(run.Levels[0].At), stamp(run.Levels[n-1].At.Add(interval))
 			l.Ends = stamp(run.Levels[0].At.Add(time.Duration(t.Chosen.Planned * float64(time.Hour))))
 		}
-		for _, level := range run.Levels {
-			l.Damp = l.Damp || level.Outside == "damp"
+	}
+	l.Damp = slices.ContainsFunc(t.Looks, func(s Sighting) bool { return s.Outside == "damp" })
+	if v.judged != nil {
+		l.SoFar = v.judged.SoFar
+		l.Figures = a.testFigures(t, v)
+		if v.finding == FindsCannot || v.judged.SoFar && v.finding == FindsHolds {
+			l.Still, l.Decides = v.still, v.decides
 		}
 	}
-	if j != nil {
-		l.SoFar = j.SoFar
-		l.Figures = a.testFigures(t, test, *j)
-		if finding == FindsCannot || j.SoFar && finding == FindsHolds {
-			if still, err := test.Standing(*j).StillNeeded(); err == nil {
-				l.Still = &still
-				if still.Hours != nil {
-					begun, _ := time.Parse(time.RFC3339, l.Begun)
-					l.Decides = stamp(begun.Add(time.Duration(max(*still.Hours, t.Chosen.Planned) * float64(time.Hour))))
-				}
-			}
-		}
-	}
-	l.Reason = reasonOf(l, test)
 	until := t.Chosen.Planned
 	if l.Still != nil && l.Still.Hours != nil {
 		until = max(until, *l.Still.Hours)
 	}
-	l.Water = append([]watertest.Edge{}, test.Water.Band(until)...)
+	l.Water = append([]watertest.Edge{}, v.test.Water.Band(until)...)
 	l.PanLine = []watertest.Edge{}
-	if test.Pan != nil {
-		l.PanLine = append(l.PanLine, test.Pan.Band(until)...)
+	if v.test.Pan != nil {
+		l.PanLine = append(l.PanLine, v.test.Pan.Band(until)...)
 	}
 	return l
-}
-
-// reasonOf says why, with the bound and the limit that decided and what would change it.
-func reasonOf(l TestLook, test watertest.Test) Reason {
-	r := Reason{Args: map[string]any{}}
-	j := l.Judged
-	if j != nil {
-		r.Args = map[string]any{
-			"loss": j.Loss, "lower": j.Lower, "upper": j.Upper, "limit": test.RMax, "litres": j.LeakLitres,
-			"least": j.LeastDetectable, "confidence": 100 * j.Confidence, "decides": l.Decides, "ends": l.Ends,
-		}
-	}
-	switch {
-	case test.VisibleWater:
-		r.Key, r.Remedy = "test.why.wet_outside", "test.remedy.repair"
-	case j == nil:
-		r.Key = "test.why.too_few"
-	case l.Finding == FindsLeaks:
-		r.Key, r.Remedy = "test.why.leaks", "test.remedy.repair"
-	case j.Gained:
-		r.Key, r.Remedy = "test.why.gained", "test.remedy.pan"
-	case j.FloatThePan:
-		r.Key, r.Remedy = "test.why.pan_doubt", "test.remedy.pan"
-	case l.Finding == FindsLocalMet:
-		r.Key, r.Args["per_day"], r.Args["hours"], r.Args["depth"] = "test.why.local_met", *j.LocalTestPerDay, test.LocalRule.Hours, test.Depth
-	case l.Finding == FindsHolds:
-		r.Key = "test.why.holds"
-	case l.Still != nil && l.Still.CannotDecide && *l.Still.Why == "pan":
-		r.Key, r.Remedy = "test.why.pan_cannot", "test.remedy.pan"
-	case l.Still != nil && l.Still.CannotDecide:
-		r.Key, r.Remedy = "test.why.gauge_cannot", "test.remedy.gauge"
-	default:
-		r.Key, r.Remedy = "test.why.across", "test.remedy.wait"
-	}
-	return r
 }
 
 // planFigures are the numbers of the fill plan with their origin.
@@ -364,15 +292,26 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 		heights = []figure.Figure{figure.Read("test.depth", c.Depth, "mm", figure.Source{Kind: "entry", Ref: a.SurveyID})}
 	}
 	load := figure.Worked("test.load_of_water", t.Fill.GreatestLoad, "kPa", "test.load", heights...)
-	volume := figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", append([]figure.Figure{area}, heights...)...)
+	places := []figure.Figure{area}
+	if a.Geometry != nil {
+		for _, p := range a.Geometry.Penetrations {
+			if p.Drains() && p.Surface == "floor" {
+				source := figure.Source{Kind: "entry", Ref: a.SurveyID}
+				places = append(places, figure.Read("test.drain_along", p.At[0], "mm", source), figure.Read("test.drain_up", p.At[1], "mm", source))
+			}
+		}
+	}
+	volume := figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", append(places, heights...)...)
 	return []figure.Figure{
 		volume,
 		figure.Worked("test.fill_time", t.Fill.Hours, "h", "test.fill_time", volume,
 			figure.Read("test.tap", tapOf(t), "L/min", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tap"].Typed})),
-		figure.Sum("test.greatest_load", "test.load_sum", load, typed("standing", c.Standing, "kPa")),
+		figure.Sum("test.greatest_load", "test.load_sum", load, typed("standing", c.Standing, "kPa"),
+			figure.Read("test.built", c.Built, "kPa", figure.Source{Kind: "entry", Ref: a.PlanID})),
 		typed("allowance", c.Allowance, "kPa"),
 		figure.Worked("test.duration", c.Planned, "h", "test.duration", typed("resolution", c.Resolution, "mm"),
-			typed("interval", c.Interval, "h"), typed("tolerance", c.Tolerance, "mm/h"), typed("hold", c.Hold, "h")),
+			typed("interval", c.Interval, "h"), typed("tolerance", c.Tolerance, "mm/h"), typed("hold", c.Hold, "h"),
+			typed("evaporation", c.Evaporation, "mm/h"), figure.Read("test.pan_share", watertest.ShareOf(c.Pan), "ratio", figure.Source{Kind: "rules", Ref: "test.pan_share"})),
 	}
 }
 
@@ -382,8 +321,8 @@ func tapOf(t WaterTest) float64 { return t.Answers["tap"].Value }
 var ruleOfLoss = map[string]string{"paired": "test.loss_paired", "apart": "test.loss_apart", "no pan": "test.loss_no_pan"}
 
 // testFigures are the numbers of the verdict with their origin.
-func (a *Area) testFigures(t WaterTest, test watertest.Test, j watertest.Judged) []figure.Figure {
-	run := t.Runs[len(t.Runs)-1]
+func (a *Area) testFigures(t WaterTest, v testVerdict) []figure.Figure {
+	run, test, j := v.run, v.test, *v.judged
 	var levels, pans []figure.Figure
 	for _, l := range run.Levels {
 		source := figure.Source{Kind: "entry", Ref: l.Entry}
@@ -392,7 +331,11 @@ func (a *Area) testFigures(t WaterTest, test watertest.Test, j watertest.Judged)
 			pans = append(pans, figure.Read("test.pan_level", *l.Pan, "mm", source).With("at", stamp(l.At)))
 		}
 	}
-	loss := figure.Worked("test.loss", j.Loss, "mm/h", ruleOfLoss[j.Method], append(levels, pans...)...)
+	inputs := append(levels, pans...)
+	if test.Pan == nil {
+		inputs = append(inputs, figure.Read("test.evaporation", test.Evaporation, "mm/h", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["evaporation"].Typed}))
+	}
+	loss := figure.Worked("test.loss", j.Loss, "mm/h", ruleOfLoss[j.Method], inputs...)
 	loss.Low, loss.High = &j.Lower, &j.Upper
 	limit := figure.Read("test.tolerance", test.RMax, "mm/h", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tolerance"].Typed})
 	surface := figure.Read("test.surface", t.Chosen.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
@@ -410,6 +353,10 @@ func (a *Area) nextOfTest(n *Next, now time.Time) {
 		return
 	}
 	l := a.testLook(*t)
+	if l.Reason.Key == "test.why.look_again" {
+		n.Why = "next.look_again"
+		return
+	}
 	due, _ := time.Parse(time.RFC3339, l.NextAt)
 	switch {
 	case len(t.Runs) == 0:
@@ -431,5 +378,5 @@ func (a *Area) AskTest(typed map[string]string) (watertest.Asked, error) {
 	if a.Geometry == nil || a.Plan == nil {
 		return watertest.Asked{}, fault.At("plan", "card.no_plan")
 	}
-	return watertest.Ask(*a.Geometry, a.Plan.Rules, typed), nil
+	return watertest.Ask(*a.Geometry, a.Plan.Rules, a.built(), typed), nil
 }

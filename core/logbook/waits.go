@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"math"
 	"slices"
 	"time"
 
@@ -8,136 +9,235 @@ import (
 	"dusha/core/cure"
 	"dusha/core/figure"
 	"dusha/core/sheet"
+	"dusha/core/takeoff"
 )
-
-// ClimateReading is what was read in the area by hand: air, base and humidity.
-type ClimateReading struct {
-	Entry string    `json:"entry"`
-	When  time.Time `json:"at"`
-	climate.Air
-}
 
 // ahead is how far a wait looks, h; a wait that is not over by then is not known.
 const ahead = 2 * 365 * 24
 
-// offTemp is how far the temperature may be off from the last reading on, K.
-const offTemp = 2.0
+// opening is a window that a step waits for: one that its recipe states, or one that the sheet of a
+// primer, of the bedding or of a top coat before it states.
+type opening struct {
+	sheet.Opening
+	sheet sheet.Sheet
+	own   bool // of the recipe
+}
+
+// openings are all windows of a step.
+func (a *Area) openings(s sheet.Step) (list []opening) {
+	if a.Plan == nil {
+		return nil
+	}
+	if s.Opens != nil {
+		list = append(list, opening{*s.Opens, a.Plan.Sheet, true})
+	}
+	return append(list, a.impliedOpenings(s)...)
+}
+
+// impliedOpenings are the waits after a primer or a top coat by its own sheet, before what is laid
+// next, and after bedding that is to be dry before the field.
+func (a *Area) impliedOpenings(s sheet.Step) (list []opening) {
+	if s.Does != "bed" && s.Does != "coat" && s.Does != "check" {
+		return nil
+	}
+	before, is := a.before(s)
+	if !is {
+		return nil
+	}
+	of := func(role string, sh sheet.Sheet, least, latest string) {
+		if len(sh.Table(least).Entries) == 0 {
+			return
+		}
+		o := opening{sheet.Opening{After: before.ID, Table: least}, sh, false}
+		if len(sh.Table(latest).Entries) > 0 {
+			o.Latest = latest
+		}
+		list = append(list, o)
+	}
+	for _, role := range []string{"primer", "top_coat"} {
+		if !slices.Contains(before.Uses, role) || s.Does == "check" && role == "primer" {
+			continue
+		}
+		for _, c := range a.Plan.Companions {
+			if c.Role == role && a.taken(c.Sheet.ID, before.ID) {
+				of(role, c.Sheet, map[string]string{"primer": "recoat", "top_coat": "cure"}[role], "recoat_latest")
+			}
+		}
+	}
+	if before.Does == "bed" && s.Does == "coat" && s.Opens == nil && a.Recipe.Schools["details"] == "first_and_dry" {
+		of("bedding", a.Plan.Sheet, "recoat", "")
+	}
+	return list
+}
+
+// before is the last step before another that lays something, or that a person says is done.
+func (a *Area) before(s sheet.Step) (before sheet.Step, is bool) {
+	for _, earlier := range a.Recipe.Steps() {
+		if earlier.ID == s.ID {
+			break
+		}
+		if earlier.Does == "bed" || earlier.Does == "coat" || earlier.Does == "check" && len(earlier.Uses) > 0 {
+			before, is = earlier, true
+		}
+	}
+	return before, is
+}
+
+// taken tells whether the plan takes a product at a step.
+func (a *Area) taken(sheetID, step string) bool {
+	return a.Takeoff != nil && slices.ContainsFunc(a.Takeoff.Items, func(i takeoff.Item) bool {
+		return i.Sheet == sheetID && i.Need != nil && slices.ContainsFunc(i.Portions, func(p takeoff.Portion) bool { return p.Step == step })
+	})
+}
 
 // wait is the window of a step with the climate it moves with.
 type wait struct {
-	from   time.Time // beginning of the step waited for: the latest counts from it
-	window cure.Window
-	edges  cure.Edges
-	known  bool // a temperature was noted: without one no time can be told
-	temp   float64
+	opening
+	from     time.Time // beginning of the step waited for: the latest counts from it
+	window   cure.Window
+	readings cure.Readings // from then on
+	law      sheet.Law
+	known    bool // its base was read at all: without a reading no time can be told
+	strict   cure.Edges
+	knownTo  float64 // h from then on that the climate is known
+	temp     float64
 }
 
-// waitOf gives the window of a step; waits is false where the recipe knows none.
+// waitOf gives the window of a step that its recipe states, else the first of the others; waits is
+// false where there is none.
 func (a *Area) waitOf(s sheet.Step) (w wait, waits bool) {
-	if s.Opens == nil {
+	list := a.waitsOf(s)
+	if len(list) == 0 {
 		return w, false
 	}
-	ended, over := a.endedAt[s.Opens.After]
-	began, begun := a.begunAt[s.Opens.After]
-	if !over || !begun || a.Plan == nil {
+	return list[0], true
+}
+
+// waitsOf are all windows of a step, its own first.
+func (a *Area) waitsOf(s sheet.Step) (list []wait) {
+	if a.Plan == nil {
+		if s.Opens != nil {
+			list = append(list, wait{})
+		}
+		return list
+	}
+	if known, is := a.windows[s.ID]; is {
+		return known
+	}
+	for _, o := range a.openings(s) {
+		if w, is := a.waitFor(o); is {
+			list = append(list, w)
+		}
+	}
+	a.windows[s.ID] = list
+	return list
+}
+
+func (a *Area) waitFor(o opening) (w wait, waits bool) {
+	w = wait{opening: o, law: o.sheet.Law()}
+	ended, over := a.endedAt[o.After]
+	began, begun := a.begunAt[o.After]
+	if !over && !o.own { // it was gone on without
+		return w, false
+	}
+	if over && !begun && !o.own { // a step that is only said to be done begins as it ends
+		began, begun = ended, true
+	}
+	if !over || !begun {
 		return w, true
 	}
-	switch a.anchorOf(s) {
+	switch a.anchorOf(o) {
 	case "coat_begun":
 		ended = began
 	case "coat_ended":
 		began = ended
 	}
-	readings := a.climateFrom(s.Opens.After, began)
-	if len(readings) == 0 {
-		return w, true
-	}
-	earliest, err := cure.ByTable(a.Plan.Sheet.Table(s.Opens.Table), cure.Least)
+	return a.reckon(w, began, ended), true
+}
+
+// reckon works a wait out that counts from the beginning and the end of what is waited for.
+func (a *Area) reckon(w wait, began, ended time.Time) wait {
+	wet, nominal := a.filmOf(w.After)
+	earliest, err := w.sheet.Wait(w.Table, cure.Least, wet, nominal)
 	if err != nil {
-		return w, true
+		return w
 	}
-	w = wait{from: began, known: true, temp: readings[len(readings)-1].Base}
+	w.from = began
 	w.window = cure.Window{Earliest: earliest, Lag: ended.Sub(began).Hours()}
-	if s.Opens.Latest != "" {
-		if latest, err := cure.ByTable(a.Plan.Sheet.Table(s.Opens.Latest), cure.Latest); err == nil {
+	if w.Latest != "" {
+		if latest, err := w.sheet.Wait(w.Latest, cure.Latest, wet, nominal); err == nil {
 			w.window.Latest = &latest
 		}
 	}
-	w.edges = cure.Edges{Cold: stretched(readings, began, -offTemp), Warm: stretched(readings, began, offTemp)}
-	return w, true
+	w.readings = a.readingsFrom(began)
+	w.known = len(w.readings.Base) > 0 && (!w.law.MindsOf("humidity") || len(w.readings.Humidity) > 0 && len(w.readings.Air) > 0)
+	if w.known {
+		w.temp = w.readings.Base[len(w.readings.Base)-1].Value
+		w.strict, w.knownTo = w.edges(ahead)
+	}
+	return w
 }
 
-// anchorOf is what the times of a step's window count from, where the sheet or its recipe says so;
-// else a least time counts from the end of the work and a latest from its beginning.
-func (a *Area) anchorOf(s sheet.Step) string {
-	if from := a.Plan.Sheet.Choices["recoat_from"]; from != "" && s.Opens.Table == "recoat" {
+// edges are the series that judge a window with what is known up to some hours, a forecast behind.
+func (w wait) edges(now float64) (e cure.Edges, knownTo float64) {
+	minds := w.law.MindsOf("humidity")
+	damp := 1.0
+	if w.law.Name == "moisture" {
+		damp = -1
+	}
+	e.Cold, knownTo = w.readings.Series(ahead, now, cure.Side{Temp: -1, Humidity: damp}, minds)
+	e.Warm, _ = w.readings.Series(ahead, now, cure.Side{Temp: 1, Humidity: -damp}, minds)
+	return e, knownTo
+}
+
+// anchorOf is what the times of a window count from, where the sheet or its recipe says so; else a
+// least time counts from the end of the work and a latest from its beginning.
+func (a *Area) anchorOf(o opening) string {
+	if from := o.sheet.Choices["recoat_from"]; from != "" && o.Table == "recoat" {
 		return from
 	}
-	return s.Opens.Anchor
+	return o.Anchor
 }
 
-// climateFrom is the climate from a time on: the lowest base temperature noted with the
-// batches of the step, or the last reading before it, then each reading until the next.
-func (a *Area) climateFrom(step string, from time.Time) []ClimateReading {
-	var readings []ClimateReading
-	if temp, noted := a.coldest(step); noted {
-		readings = append(readings, ClimateReading{When: from, Air: climate.Air{Temp: temp, Base: temp}})
+// filmOf is how thick a coat lies where it is thickest, as far as it was read, and how thick it was
+// asked for, mm; 0 where that is not known.
+func (a *Area) filmOf(id string) (wet, nominal float64) {
+	step, known := a.Recipe.Step(id)
+	if !known || step.Does != "coat" || a.Takeoff == nil || step.Coat < 1 || step.Coat > len(a.Takeoff.Coats) {
+		return 0, 0
 	}
-	for _, r := range a.Climate {
-		switch {
-		case r.When.After(from):
-			readings = append(readings, r)
-		case len(readings) == 0 || readings[0].Entry != "":
-			readings = []ClimateReading{r}
+	coat := a.Takeoff.Coats[step.Coat-1]
+	for _, share := range coat.Surface {
+		if v := a.judge(step, share.Surface, 0); v.Mean != nil {
+			wet = max(wet, *v.Mean)
 		}
 	}
-	if supposed, is := a.supposed[step]; is && supposed.When.After(from) {
-		readings = append(readings, supposed)
-	}
-	return readings
+	return wet, coat.Wet.Value
 }
 
-// Suppose takes the area to be some K warmer from a moment on: does a heater help?
-func (a *Area) Suppose(now time.Time, kelvin float64) {
-	if kelvin == 0 {
-		return
-	}
-	supposed := map[string]ClimateReading{}
-	for _, s := range a.Recipe.Steps() {
-		if s.Opens == nil {
-			continue
-		}
-		if readings := a.climateFrom(s.Opens.After, a.begunAt[s.Opens.After]); len(readings) > 0 {
-			last := readings[len(readings)-1]
-			last.When, last.Temp, last.Base = now, last.Temp+kelvin, last.Base+kelvin
-			supposed[s.Opens.After] = last
-		}
-	}
-	a.supposed = supposed
-}
-
-// stretched makes a series from readings; from the last one on it is a forecast, taken to
-// be off by some K.
-func stretched(readings []ClimateReading, from time.Time, off float64) []cure.Stretch {
-	var series []cure.Stretch
-	at := from
-	for i, r := range readings {
-		s := cure.Stretch{Hours: ahead, Air: r.Air}
-		if i+1 < len(readings) {
-			s.Hours = readings[i+1].When.Sub(at).Hours()
-			at = readings[i+1].When
-		} else {
-			s.Temp, s.Base = s.Temp+off, s.Base+off
-		}
-		series = append(series, s)
-	}
-	return series
-}
-
-// at tells how the window stands at a moment.
+// at tells how the window stands at a moment, by what is known then.
 func (w wait) at(now time.Time) cure.Standing {
-	return w.window.At(w.edges, now.Sub(w.from).Hours())
+	hours := now.Sub(w.from).Hours()
+	e, _ := w.edges(hours)
+	return w.standing(e, hours)
 }
+
+// judged tells the same by all that was read, before the moment and after it, and nothing supposed
+// beyond it: what is recorded is judged by it.
+func (w wait) judged(at time.Time) cure.Standing { return w.standing(w.strict, at.Sub(w.from).Hours()) }
+
+// NotKnown is a window of which nobody read the climate it needs.
+const NotKnown = "not known"
+
+func (w wait) standing(e cure.Edges, hours float64) cure.Standing {
+	s := w.window.At(e, hours)
+	if hours > w.knownTo+slackOfReading && s.State == cure.TooEarly || s.State == cure.TooEarly && s.Opens == nil && w.knownTo < hours {
+		s.State = NotKnown
+	}
+	return s
+}
+
+const slackOfReading = 1e-6 // h
 
 // time is a moment some hours after the beginning.
 func (w wait) time(hours *float64) (at time.Time, known bool) {
@@ -147,15 +247,66 @@ func (w wait) time(hours *float64) (at time.Time, known bool) {
 	return w.from.Add(time.Duration(*hours * float64(time.Hour))), true
 }
 
-// opensAt is when a step's least wait has passed. Where no temperature was noted the wait
-// cannot be told: known is false.
+// opensAt is when a step's least wait has passed by what was read, the latest of its waits. Where the
+// climate was not read the wait cannot be told: known is false.
 func (a *Area) opensAt(s sheet.Step) (at time.Time, waits, known bool) {
-	w, waits := a.waitOf(s)
-	if !waits || !w.known {
-		return at, waits, !waits
+	list := a.waitsOf(s)
+	known = true
+	for _, w := range list {
+		if !w.known {
+			return at, true, false
+		}
+		opens, is := w.time(w.window.At(w.strict, 0).Opens)
+		known = known && is
+		if opens.After(at) {
+			at = opens
+		}
 	}
-	at, known = w.time(w.at(w.from).Opens)
-	return at, true, known
+	return at, len(list) > 0, known
+}
+
+// frozen is when the base froze before a wait was over, of what minds frost.
+func (w wait) frozen() (at time.Time, is bool) {
+	if !w.known || !w.law.MindsOf("frost") {
+		return at, false
+	}
+	over := math.Inf(1)
+	if opens := w.window.At(w.strict, 0).Opens; opens != nil {
+		over = *opens
+	}
+	for _, p := range w.readings.Base {
+		cold := p.Value
+		if p.Low != nil {
+			cold = min(cold, *p.Low)
+		}
+		if p.At > w.window.Lag && p.At < over && cold <= 0 {
+			hours := p.At
+			return w.from.Add(time.Duration(hours * float64(time.Hour))), true
+		}
+	}
+	return at, false
+}
+
+// Suppose takes the area to be some K warmer from a moment on: does a heater help?
+func (a *Area) Suppose(now time.Time, kelvin float64) {
+	if kelvin != 0 {
+		a.base, a.air = a.base.warmer(now, kelvin), a.air.warmer(now, kelvin)
+		clear(a.windows)
+	}
+}
+
+// curedAt is when what was laid at a moment has cured.
+func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
+	for _, s := range a.Recipe.Steps() {
+		if s.Opens == nil || s.Opens.Table != "cure" || a.Plan == nil {
+			continue
+		}
+		w := a.reckon(wait{opening: opening{*s.Opens, a.Plan.Sheet, true}, law: a.Plan.Sheet.Law()}, laid, laid)
+		if w.known {
+			return w.time(w.window.At(w.strict, 0).Opens)
+		}
+	}
+	return at, false
 }
 
 // confirmed tells whether a person confirmed every state that the step asks for, after the
@@ -189,16 +340,36 @@ func (a *Area) applyTouched(e settled, body Touched) {
 
 // judgeWindow says when work was done after its window had shut, or without the touch test.
 func (a *Area) judgeWindow(e settled, s sheet.Step) {
-	w, waits := a.waitOf(s)
-	if !waits || a.passed(s.ID) {
+	if a.passed(s.ID) {
 		return
 	}
 	if !a.confirmed(s) {
 		a.deviate(e.Entry, "deviation.no_touch_test", "step", s.ID)
 	}
-	if w.known && w.at(e.when).State == cure.TooLate && !a.Remedied[s.ID] {
-		a.deviate(e.Entry, "deviation.too_late", "step", s.ID)
+	for _, w := range a.waitsOf(s) {
+		if w.known && w.judged(e.when).State == cure.TooLate && !a.remedied(s.ID, w, e.when) {
+			a.deviate(e.Entry, "deviation.too_late", "step", s.ID)
+		}
+		if at, is := w.frozen(); is && at.Before(e.when) {
+			a.deviate(e.Entry, "deviation.frozen", "step", s.ID, "at", stamp(at))
+		}
 	}
+}
+
+// remedied tells whether the remedy of a window that had shut stands at a moment: it was recorded
+// after the window had shut and opens it once more, for as long as the latest time leaves.
+func (a *Area) remedied(step string, w wait, at time.Time) bool {
+	for _, r := range a.remedies[step] {
+		if r.After(at) || w.judged(r).State != cure.TooLate {
+			continue
+		}
+		again := a.reckon(wait{opening: w.opening, law: w.law}, r, r)
+		again.window.Earliest = cure.Wait{Rate: func(climate.Air) float64 { return 0 }}
+		if !again.known || again.judged(at).State != cure.TooLate {
+			return true
+		}
+	}
+	return false
 }
 
 // TidePoint is how ready the next step is at a time.
@@ -211,9 +382,11 @@ type TidePoint struct {
 // Tide is the window of the next step, drawn over the hours round now.
 type Tide struct {
 	Step      string           `json:"step"`
-	Title     string           `json:"title"` // of the step
-	Known     bool             `json:"known"` // false: no temperature was noted
-	State     string           `json:"state"` // "too early", "open", "closing" or "too late"
+	Title     string           `json:"title"`  // of the step
+	Known     bool             `json:"known"`  // false: the climate was not read
+	State     string           `json:"state"`  // "too early", "open", "closing", "too late" or "not known"
+	Look      string           `json:"look"`   // wording key of what to look at where it is not known
+	Frozen    string           `json:"frozen"` // when the base froze before it was over, RFC 3339
 	Points    []TidePoint      `json:"points"`
 	Since     string           `json:"since"` // beginning of what is waited for
 	Opens     string           `json:"opens"` // times are RFC 3339, "" where there is none
@@ -242,8 +415,11 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 		return nil
 	}
 	t := Tide{
-		Step: s.ID, Title: s.Title, Known: w.known, State: cure.TooEarly, Points: []TidePoint{}, Climate: []ClimateReading{},
-		Confirm: append([]string{}, s.Opens.Confirm...), Confirmed: a.confirmed(s), Remedy: s.Opens.Remedy, Figures: []figure.Figure{},
+		Step: s.ID, Title: s.Title, Known: w.known, State: NotKnown, Look: a.lookFor(w), Points: []TidePoint{}, Climate: []ClimateReading{},
+		Confirm: []string{}, Confirmed: a.confirmed(s), Figures: []figure.Figure{},
+	}
+	if s.Opens != nil {
+		t.Confirm, t.Remedy = append(t.Confirm, s.Opens.Confirm...), s.Opens.Remedy
 	}
 	if touched, is := a.Touched[s.ID]; is {
 		t.Touch = &touched
@@ -251,14 +427,21 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 	if !w.known {
 		return &t
 	}
-	standing := w.at(now)
+	edges, _ := w.edges(now.Sub(w.from).Hours())
+	standing := w.standing(edges, now.Sub(w.from).Hours())
 	t.State, t.Temp, t.Since = standing.State, w.temp, stamp(w.from)
-	t.Climate = a.climateFrom(s.Opens.After, w.from)
+	if t.State != NotKnown {
+		t.Look = ""
+	}
+	if at, is := w.frozen(); is {
+		t.Frozen = stamp(at)
+	}
+	t.Climate = a.climateSince(w.from)
 	opens, isOpen := w.time(standing.Opens)
 	shuts, isShut := w.time(standing.Closes)
-	if isOpen {
+	if isOpen && t.State != NotKnown {
 		t.Opens = stamp(opens)
-		t.Figures = append(t.Figures, a.figureOfOpening(s, w, *standing.Opens))
+		t.Figures = append(t.Figures, a.figureOfOpening(w, *standing.Opens))
 	}
 	if closing, is := w.time(standing.Closing); is {
 		t.Closing = stamp(closing)
@@ -267,17 +450,25 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 		lead := a.leadTime(s)
 		t.Shuts = stamp(shuts)
 		t.LastSafe = stamp(shuts.Add(-minutesOf(lead.Value)))
-		t.Figures = append(t.Figures, a.figureOfShutting(s, w, *standing.Closes), lead)
+		t.Figures = append(t.Figures, a.figureOfShutting(w, *standing.Closes), lead)
 	}
 	begin := now.Add(-tideBack * time.Hour)
 	if began := w.from.Add(minutesOf(w.window.Lag * 60)); began.After(begin) {
 		begin = began
 	}
 	for _, at := range tideTimes(begin, now.Add(tideAhead*time.Hour), t.Opens, t.Closing, t.Shuts) {
-		level, state := w.window.Level(w.edges, at.Sub(w.from).Hours())
+		level, state := w.window.Level(edges, at.Sub(w.from).Hours())
 		t.Points = append(t.Points, TidePoint{stamp(at), level, state})
 	}
 	return &t
+}
+
+// lookFor is what has to be read for a wait to be told.
+func (a *Area) lookFor(w wait) string {
+	if w.law.MindsOf("humidity") {
+		return "look.air_and_base"
+	}
+	return "look.base"
 }
 
 // tideTimes are the moments a tide is worked out for: at even steps, and right before and
@@ -299,38 +490,43 @@ func tideTimes(from, to time.Time, changes ...string) []time.Time {
 func stamp(at time.Time) string { return at.UTC().Format(time.RFC3339) }
 
 // tableLeaves are the printed times of a table.
-func (a *Area) tableLeaves(prefix string) []figure.Figure {
+func tableLeaves(of sheet.Sheet, prefix string) []figure.Figure {
 	var leaves []figure.Figure
-	for _, name := range a.Plan.Sheet.TableNames(prefix) {
-		if leaf, err := a.Plan.Sheet.Number(name); err == nil {
+	for _, name := range of.TableNames(prefix) {
+		if leaf, err := of.Number(name); err == nil {
 			leaves = append(leaves, leaf)
 		}
 	}
 	return leaves
 }
 
-// climateLeaves are the base temperatures that a wait is reckoned with.
-func (a *Area) climateLeaves(step string, from time.Time) []figure.Figure {
+// climateLeaves are the readings that a wait is reckoned with: the base's temperature, and of a film
+// that minds it the air.
+func (a *Area) climateLeaves(w wait) []figure.Figure {
 	var leaves []figure.Figure
-	for _, r := range a.climateFrom(step, from) {
-		source := figure.Source{Kind: "entry", Ref: r.Entry}
-		name := "wait.base_read"
-		if r.Entry == "" {
-			name, source = "wait.base_of_batch", figure.Source{Kind: "measure", Ref: step}
+	add := func(name, unit string, list readings) {
+		for _, r := range list.since(w.from) {
+			leaf := figure.Read(name, r.value, unit, figure.Source{Kind: "entry", Ref: r.entry}).With("at", stamp(r.when))
+			leaf.Low, leaf.High = r.low, r.high
+			leaves = append(leaves, leaf)
 		}
-		leaves = append(leaves, figure.Read(name, r.Base, "C", source).With("at", stamp(r.When)))
+	}
+	add("wait.base_read", "C", a.base)
+	if w.law.MindsOf("humidity") {
+		add("wait.air_read", "C", a.air)
+		add("wait.humidity_read", "percent", a.humidity)
 	}
 	return leaves
 }
 
-func (a *Area) figureOfOpening(s sheet.Step, w wait, hours float64) figure.Figure {
-	inputs := append(a.tableLeaves(s.Opens.Table), a.climateLeaves(s.Opens.After, w.from)...)
+func (a *Area) figureOfOpening(w wait, hours float64) figure.Figure {
+	inputs := append(tableLeaves(w.sheet, w.Table), a.climateLeaves(w)...)
 	at, _ := w.time(&hours)
 	return figure.Worked("wait.opens", hours-w.window.Lag, "h", "cure.earliest", inputs...).With("at", stamp(at))
 }
 
-func (a *Area) figureOfShutting(s sheet.Step, w wait, hours float64) figure.Figure {
-	inputs := append(a.tableLeaves(s.Opens.Latest), a.climateLeaves(s.Opens.After, w.from)...)
+func (a *Area) figureOfShutting(w wait, hours float64) figure.Figure {
+	inputs := append(tableLeaves(w.sheet, w.Latest), a.climateLeaves(w)...)
 	at, _ := w.time(&hours)
 	return figure.Worked("wait.shuts", hours, "h", "cure.latest", inputs...).With("at", stamp(at))
 }
@@ -400,7 +596,7 @@ func (a *Area) waits() []WaitLook {
 		if override, is := a.Overrides[step.ID]; is {
 			l.Overridden = &override
 		}
-		standing := w.at(w.from)
+		standing := w.window.At(w.strict, 0)
 		if opened, is := w.time(standing.Opens); is && w.known {
 			l.Opened = stamp(opened)
 		}
@@ -413,7 +609,7 @@ func (a *Area) waits() []WaitLook {
 		}
 		if is {
 			l.Begun = stamp(begun)
-			state := w.at(begun).State
+			state := w.judged(begun).State
 			l.Kept = w.known && (state == cure.Open || state == cure.Closing || state == cure.TooLate && l.Remedied)
 		}
 		looks = append(looks, l)

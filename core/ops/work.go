@@ -162,7 +162,8 @@ func areasOf(entries []logbook.Entry) []string {
 // testAskIn is asked at each keystroke: what the form depends on, not the entries behind it.
 type testAskIn struct {
 	Area  wetarea.Area      `json:"area"`
-	Rules rules.Profile     `json:"rules"` // of the plan
+	Rules rules.Profile     `json:"rules"`               // of the plan
+	Built float64           `json:"built_kPa,omitempty"` // what the plan puts on the floor
 	Typed map[string]string `json:"typed"`
 }
 
@@ -183,7 +184,7 @@ func testAsk(in testAskIn) (testAskOut, error) {
 	if err := in.Area.CheckWhole("area"); err != nil {
 		return testAskOut{}, err
 	}
-	asked := watertest.Ask(in.Area, in.Rules, in.Typed)
+	asked := watertest.Ask(in.Area, in.Rules, in.Built, in.Typed)
 	out := testAskOut{Form: formOf(asked.Form), Fill: asked.Fill, Load: asked.Load, Duration: asked.Duration, Gauges: asked.Gauges, Chosen: asked.Chosen}
 	if asked.Chosen != nil {
 		out.Answers = asked.Form.Answers()

@@ -31,6 +31,7 @@ type entered struct {
 	least, most float64
 	roles       string // roles or chemistries that have it, parted by blanks
 	options     string // of a choice, parted by blanks
+	mayLack     bool   // untyped it counts as not stated
 }
 
 const (
@@ -102,6 +103,11 @@ var form = []entered{
 	{name: "rain_safe_20", want: "h", least: 0.1, most: 1000, roles: "membrane"},
 	{name: "overlay_20", want: "h", least: 0.1, most: 5000, roles: "membrane"},
 	{name: "overlay_latest_20", want: "h", least: 1, most: 50000, roles: "membrane"},
+	{name: "cures_by", options: laws, roles: "membrane primer top_coat grip_coat", mayLack: true},
+	{name: "reference", want: "C", least: -20, most: 60, roles: "membrane primer top_coat", mayLack: true},
+	{name: "reference_rh", want: "percent", least: 1, most: 100, roles: "membrane primer top_coat", mayLack: true},
+	{name: "film_forming", want: "C", least: -20, most: 30, roles: "membrane primer top_coat", mayLack: true},
+	{name: "thickness_exponent", want: "ratio", least: 1, most: 2, roles: "membrane top_coat", mayLack: true},
 	{name: "band_width", want: "mm", least: 10, most: 2500, roles: "membrane " + strips},
 	{name: "band_roll", want: "m", least: 1, most: 500, roles: "membrane " + strips},
 	{name: "band_lap", want: "mm", least: 0, most: 400, roles: "membrane " + strips},
@@ -246,6 +252,14 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 
 // enter reads one figure: a number with its range and unit, or a choice.
 func (s *Sheet) enter(f *ask.Form, a entered, group string) {
+	if a.mayLack && f.Typed[a.name] == "" {
+		if a.options != "" {
+			f.ChoiceOr(a.name, append(strings.Fields(a.options), ask.NotStated), ask.NotStated, "group", group)
+		} else {
+			f.Unsaid(a.name, a.want, "group", group)
+		}
+		return
+	}
 	if a.options != "" {
 		if picked, ok := f.Choice(a.name, append(strings.Fields(a.options), ask.NotStated), "group", group); ok && picked != ask.NotStated {
 			s.Choices[a.name] = picked
@@ -384,6 +398,23 @@ func (s Sheet) contradictions(f *ask.Form) {
 	}
 	if thinnest, ok := number("least_wft"); ok && wet != nil && thinnest > wet.Value+1e-9 {
 		f.Reject(fault.At("least_wft", "sheet.least_above_coat", "value", thinnest, "most", wet.Value))
+	}
+	for _, prefix := range []string{"pot_life", "recoat", "recoat_latest", "cure", "overlay", "overlay_latest"} {
+		names := s.TableNames(prefix)
+		for i := range names[:max(0, len(names)-1)] {
+			colder, warmer := cautious(prefix, s.Numbers[names[i]]), cautious(prefix, s.Numbers[names[i+1]])
+			if warmer > colder {
+				f.Reject(fault.At(names[i+1], "sheet.time_rises", "value", warmer, "most", colder))
+			}
+		}
+	}
+	for _, prefix := range []string{"recoat", "overlay"} {
+		opens, shuts := s.Table(prefix), s.Table(prefix+"_latest")
+		for _, e := range shuts.Entries {
+			if opens, _, err := opens.At(e.Temp); err == nil && e.Time <= opens && s.Numbers[tableName(prefix, int(e.Temp))].Unit == "" {
+				f.Reject(fault.At(tableName(prefix+"_latest", int(e.Temp)), "sheet.latest_before_earliest", "value", e.Time, "least", opens))
+			}
+		}
 	}
 	for _, temp := range temperatures {
 		for _, prefix := range []string{"recoat", "overlay"} {

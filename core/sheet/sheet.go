@@ -247,7 +247,7 @@ var temperatures = []int{5, 10, 15, 20, 25, 30}
 
 // Table collects the numbers "<prefix>_<°C>" as a table by temperature.
 func (s Sheet) Table(prefix string) cure.Table {
-	table := cure.Table{DefaultE: cure.DefaultCementitious}
+	table := cure.Table{DefaultE: s.Law().Energy}
 	for _, temp := range temperatures {
 		if said, ok := s.Numbers[tableName(prefix, temp)]; ok {
 			table.Entries = append(table.Entries, cure.Entry{Temp: float64(temp), Time: cautious(prefix, said)})

@@ -1,20 +1,24 @@
 package watertest
 
 import (
+	"math"
+
 	"dusha/core/fault"
 	"dusha/core/wetarea"
 )
 
-// Floor is a floor to be filled: level, or built to fall towards a point drain or a
-// channel, z = distance/n with z = 0 at the drain.
+// Floor is a floor to be filled: level, or built to fall towards its nearest drain or channel,
+// z = distance/n by the shortest way inside the floor, with z = 0 at the drain.
 type Floor struct {
-	Vertices  []wetarea.Point `json:"vertices_mm"`
-	Drain     *wetarea.Point  `json:"drain_mm,omitempty"`
-	Channel   []wetarea.Point `json:"channel_mm,omitempty"` // its two ends
-	Slope     float64         `json:"slope_1_in_n"`         // n; 0: level
-	Depth     float64         `json:"depth_over_highest_mm"`
-	Tap       float64         `json:"tap_L_per_min"`
-	Allowance *float64        `json:"allowance_kPa,omitempty"`
+	Vertices  []wetarea.Point    `json:"vertices_mm"`
+	Drain     *wetarea.Point     `json:"drain_mm,omitempty"`
+	Drains    []wetarea.Point    `json:"drains_mm,omitempty" maxItems:"40"` // more than one
+	Channel   []wetarea.Point    `json:"channel_mm,omitempty"`              // its two ends
+	Channels  [][2]wetarea.Point `json:"channels_mm,omitempty" maxItems:"40"`
+	Slope     float64            `json:"slope_1_in_n"` // n; 0: level
+	Depth     float64            `json:"depth_over_highest_mm"`
+	Tap       float64            `json:"tap_L_per_min"`
+	Allowance *float64           `json:"allowance_kPa,omitempty"`
 }
 
 // Fill is what a filling takes and what it weighs on the floor.
@@ -44,32 +48,36 @@ func (f Floor) Fill() (Fill, error) {
 	if !(f.Tap > 0) {
 		return Fill{}, fault.At("tap_L_per_min", "number.too_small", "value", f.Tap, "least", 0.1)
 	}
-	area := wetarea.SignedArea(f.Vertices)
-	integral, farthest := 0.0, 0.0
+	if f.Slope > 0 && f.Drain == nil && len(f.Drains)+len(f.Channel)+len(f.Channels) == 0 {
+		return Fill{}, fault.At("drain_mm", "watertest.no_drain")
+	}
+	area := math.Abs(wetarea.SignedArea(f.Vertices))
+	out := Fill{GreatestDepth: f.Depth, Volume: area * f.Depth * litresPerMM3}
 	if f.Slope > 0 {
-		ends := f.Channel
-		if len(ends) == 0 && f.Drain != nil {
-			ends = []wetarea.Point{*f.Drain, *f.Drain}
+		built, err := f.built().Measure()
+		if err != nil {
+			return Fill{}, err
 		}
-		if len(ends) != 2 {
-			return Fill{}, fault.At("drain_mm", "watertest.no_drain")
-		}
-		integral, farthest = wetarea.DistanceIntegral(f.Vertices, ends[0], ends[1])
+		out.GreatestDepth += built.Greatest
+		out.Volume = area*out.GreatestDepth*litresPerMM3 - built.Volume
 	}
-	rise := 0.0
-	if f.Slope > 0 {
-		rise = 1 / f.Slope
-	}
-	if area < 0 {
-		area, integral = -area, -integral
-	}
-	out := Fill{GreatestDepth: f.Depth + farthest*rise}
-	out.Volume = (area*out.GreatestDepth - integral*rise) * litresPerMM3
 	out.GreatestLoad = Load(out.GreatestDepth)
 	out.MeanLoad = Load(out.Volume / litresPerMM3 / area)
 	out.Hours = out.Volume / f.Tap / minutesAnHour
 	out.Stop = f.Allowance != nil && out.GreatestLoad > *f.Allowance
 	return out, nil
+}
+
+// built is the floor's falls as a screed that has no thickness at the drain.
+func (f Floor) built() wetarea.Screed {
+	s := wetarea.Screed{Vertices: f.Vertices, Drains: f.Drains, Channels: f.Channels, Slope: f.Slope}
+	if f.Drain != nil {
+		s.Drains = append(s.Drains[:len(s.Drains):len(s.Drains)], *f.Drain)
+	}
+	if len(f.Channel) == 2 {
+		s.Channels = append(s.Channels[:len(s.Channels):len(s.Channels)], [2]wetarea.Point(f.Channel))
+	}
+	return s
 }
 
 // TankFill is a staged filling of a tank with upright walls.

@@ -2,6 +2,7 @@ package watertest
 
 import (
 	"math"
+	"slices"
 
 	"dusha/core/ask"
 	"dusha/core/fault"
@@ -27,6 +28,13 @@ type Chosen struct {
 	GoesTo      string  `json:"goes_to"`      // where the water is let go
 	Planned     float64 `json:"planned_h"`    // the later of hold time and least duration
 	Surface     float64 `json:"surface_m2"`   // of the water
+	Built       float64 `json:"built_kPa"`    // what the plan itself puts on the floor
+
+	Drinks    bool     `json:"drinks"`               // the base is known to drink
+	Weaker    []string `json:"weaker,omitempty"`     // what is weaker than the local rule: "depth_mm", "tolerance_mm_per_h", "hold_h"
+	WeakerWhy string   `json:"weaker_why,omitempty"` // why, and who answers for it
+	WeakerBy  string   `json:"weaker_by,omitempty"`
+	Refused   []string `json:"refused,omitempty"` // wording keys of what the form refused and an entry kept all the same
 }
 
 // None is the choice of a test without a control pan.
@@ -40,6 +48,7 @@ type Asked struct {
 	Duration *Duration
 	Gauges   []GaugeLine
 	Chosen   *Chosen // once all answers are there and fit together
+	Read     *Chosen // the same, also where only weakness or water over the film is against it
 }
 
 // GaugeLine is what another gauge would make of the duration; Hours is nil where no length
@@ -59,20 +68,21 @@ const (
 	leastGauge, mostGauge = 0.01, 10.0
 	mostLoad              = 100.0
 	mostHold              = 2000.0
-	estimateOff           = 0.3 // of an estimated evaporation
 )
 
 // Ask reads the form of a water test on an area, every question in the order in which it
 // is settled. A tolerance of 0 is refused: "no drop" must be given a number. Without an
-// allowance there is no filling, and a load above it stops: ask an engineer.
-func Ask(area wetarea.Area, limits rules.Profile, typed map[string]string) Asked {
+// allowance there is no filling, and a load above it stops: ask an engineer. Built is what the
+// plan itself puts on the floor, kPa. What is weaker than the local rule is refused until a person
+// answers for it; water over the film always is.
+func Ask(area wetarea.Area, limits rules.Profile, built float64, typed map[string]string) Asked {
 	f := &ask.Form{Typed: typed}
 	a := Asked{Form: f, Gauges: []GaugeLine{}}
 	suggest := func(rule string) []any {
 		said := limits.Limit(rule)
 		return []any{"suggest", said.Value, "says", said.Source.Says}
 	}
-	var c Chosen
+	c := Chosen{Built: built}
 	var okDepth, okFalls, okTap bool
 	if area.Water != nil { // a basin or tank is filled to its water line
 		c.Depth = area.Water.Line
@@ -99,7 +109,7 @@ func Ask(area wetarea.Area, limits rules.Profile, typed map[string]string) Asked
 	var okAllowance bool
 	c.Allowance, okAllowance = f.Number("allowance", "kPa", 0.01, mostLoad)
 	if a.Fill != nil && f.Fine("standing") {
-		load := a.Fill.GreatestLoad + c.Standing
+		load := a.Fill.GreatestLoad + c.Standing + c.Built
 		a.Load = &load
 		if okAllowance && load > c.Allowance {
 			f.Reject(fault.At("allowance", "watertest.over_allowance", "load", load, "value", c.Allowance))
@@ -110,12 +120,48 @@ func Ask(area wetarea.Area, limits rules.Profile, typed map[string]string) Asked
 	c.AllowedFrom, _ = f.Text("allowed_from", mostText)
 	c.GoesTo, _ = f.Text("goes_to", mostText)
 	a.askTiming(&c, suggest)
-	if len(f.Faults()) == 0 {
+	c.Drinks = f.ChoiceOr("drinks", []string{"yes", "no"}, "no") == "yes"
+	a.askWeaker(&c, area, limits)
+	faults := f.Faults()
+	if !slices.ContainsFunc(faults, func(each *fault.Fault) bool { return !ofPerson[each.Key] && !ofPerson[each.Field] }) {
 		c.Planned = max(c.Hold, a.Duration.Hours)
 		c.Surface = area.Takeoff.PlanArea
+		for _, each := range faults {
+			c.Refused = append(c.Refused, each.Key)
+		}
+		a.Read = &c
+	}
+	if len(faults) == 0 {
 		a.Chosen = &c
 	}
 	return a
+}
+
+// ofPerson are the faults, by key or field, that say nothing against the figures themselves.
+var ofPerson = map[string]bool{"watertest.weaker": true, "watertest.above_the_film": true, "weaker_why": true, "weaker_by": true}
+
+// askWeaker holds depth, tolerance and time against the local rule.
+func (a *Asked) askWeaker(c *Chosen, area wetarea.Area, limits rules.Profile) {
+	f := a.Form
+	for _, each := range []struct {
+		field, says, rule string
+		value, sign       float64
+	}{{"depth", "depth_mm", "test_depth", c.Depth, 1}, {"tolerance", "tolerance_mm_per_h", "test_tolerance", c.Tolerance, -1}, {"hold", "hold_h", "test_hours", c.Hold, 1}} {
+		if limit := limits.Limit(each.rule).Value; each.value > 0 && each.sign*each.value < each.sign*limit && !(area.Water != nil && each.field == "depth") {
+			c.Weaker = append(c.Weaker, each.says)
+		}
+	}
+	if len(c.Weaker) == 0 {
+		return
+	}
+	const mostText = 200
+	var why, by bool
+	c.WeakerWhy, why = f.Text("weaker_why", mostText)
+	c.WeakerBy, by = f.Text("weaker_by", mostText)
+	if !why || !by {
+		f.Reject(fault.At("weaker_why", "watertest.weaker", "what", c.Weaker, "depth", limits.Limit("test_depth").Value,
+			"tolerance", limits.Limit("test_tolerance").Value, "hours", limits.Limit("test_hours").Value))
+	}
 }
 
 // fillWater is the filling of a basin or tank to its water line; plan is its water face, m².
@@ -131,9 +177,20 @@ func fillWater(w wetarea.Water, plan, tap float64) *Fill {
 // below the film's edges.
 func askDam(f *ask.Form, area wetarea.Area, depth float64) (dam float64) {
 	lowest := math.Inf(1)
-	for _, s := range area.Surfaces {
-		if s.Kind == "wall" && s.Height > 0 {
-			lowest = min(lowest, s.Height)
+	for i, edge := range area.Room.Edges {
+		if edge.Kind != "wall" {
+			continue
+		}
+		if len(edge.Parts) == 0 {
+			lowest = min(lowest, edge.Height)
+		}
+		for _, part := range edge.Parts {
+			lowest = min(lowest, part.Height)
+		}
+		for _, opening := range area.Room.Openings {
+			if opening.Edge == i && opening.Sill > 0 {
+				lowest = min(lowest, opening.Sill)
+			}
 		}
 	}
 	if depth >= lowest {
@@ -157,18 +214,16 @@ func floorOf(area wetarea.Area, c Chosen, tap float64) Floor {
 	for _, p := range area.Penetrations {
 		switch {
 		case p.Kind == "point_drain" && p.Surface == "floor":
-			floor.Drain = &p.At
+			floor.Drains = append(floor.Drains, p.At)
 		case p.Ends != nil && p.Surface == "floor":
-			floor.Channel = p.Ends[:]
+			floor.Channels = append(floor.Channels, *p.Ends)
 		}
 	}
-	if c.Falls > 0 && (floor.Drain != nil || floor.Channel != nil) {
-		ends := floor.Channel
-		if ends == nil {
-			ends = []wetarea.Point{*floor.Drain, *floor.Drain}
+	if c.Falls > 0 && len(floor.Drains)+len(floor.Channels) > 0 {
+		floor.Slope = 1 // to learn how far the farthest point is
+		if way, err := floor.built().Measure(); err == nil {
+			floor.Slope = way.Farthest / c.Falls
 		}
-		_, farthest := wetarea.DistanceIntegral(floor.Vertices, ends[0], ends[1])
-		floor.Slope = farthest / c.Falls
 	}
 	return floor
 }
@@ -218,7 +273,7 @@ func (a *Asked) askTiming(c *Chosen, suggest func(string) []any) {
 // doubt that is expected of the pan, or of the estimate, mm/h.
 func (c Chosen) doubt() float64 {
 	if c.Pan == None {
-		return estimateOff * c.Evaporation
+		return c.Evaporation // an estimate never makes a basin hold
 	}
 	return Pan{Place: c.Pan}.doubt() * c.Evaporation
 }

@@ -36,7 +36,7 @@ func typed(changes map[string]string) map[string]string {
 }
 
 func TestAPlanOfATestIsMadeFromItsAnswers(t *testing.T) {
-	asked := watertest.Ask(washroom(t), rules.Generic(), typed(nil))
+	asked := watertest.Ask(washroom(t), rules.Generic(), 0, typed(nil))
 	if asked.Chosen == nil {
 		t.Fatal(asked.Form.Faults())
 	}
@@ -66,7 +66,7 @@ func TestAPlanOfATestIsMadeFromItsAnswers(t *testing.T) {
 		}
 		before = hours
 	}
-	flat := watertest.Ask(washroom(t), rules.Generic(), typed(map[string]string{"falls": "0"}))
+	flat := watertest.Ask(washroom(t), rules.Generic(), 0, typed(map[string]string{"falls": "0"}))
 	if math.Abs(flat.Fill.Volume-40*7.68) > 1e-6 {
 		t.Errorf("a level floor takes %v L, want %v", flat.Fill.Volume, 40*7.68)
 	}
@@ -91,7 +91,7 @@ func TestAPlanThatDoesNotFitIsRefusedAtItsField(t *testing.T) {
 		"the estimate alone is over the limit":   {map[string]string{"pan": "none", "evaporation": "0.2"}, "evaporation", "watertest.doubt_over_tolerance"},
 		"a pan beside in a wind is over it, too": {map[string]string{"pan": "beside", "evaporation": "0.3"}, "evaporation", "watertest.doubt_over_tolerance"},
 	} {
-		asked := watertest.Ask(washroom(t), rules.Generic(), typed(c.changes))
+		asked := watertest.Ask(washroom(t), rules.Generic(), 0, typed(c.changes))
 		faults := asked.Form.Faults()
 		if asked.Chosen != nil || len(faults) != 1 || faults[0].Field != c.field || faults[0].Key != c.key {
 			t.Errorf("%s: %v, want %s at %s", name, faults, c.key, c.field)
@@ -101,7 +101,7 @@ func TestAPlanThatDoesNotFitIsRefusedAtItsField(t *testing.T) {
 
 func TestTheFormAsksForADamOnlyWhereWaterStandsOverTheStop(t *testing.T) {
 	asks := func(depth string) bool {
-		asked := watertest.Ask(washroom(t), rules.Generic(), map[string]string{"depth": depth})
+		asked := watertest.Ask(washroom(t), rules.Generic(), 0, map[string]string{"depth": depth})
 		for _, q := range asked.Form.Questions {
 			if q.ID == "dam" {
 				return true
@@ -112,7 +112,7 @@ func TestTheFormAsksForADamOnlyWhereWaterStandsOverTheStop(t *testing.T) {
 	if asks("15") || !asks("20") || !asks("60") {
 		t.Errorf("a dam is asked at 15 mm: %v, 20: %v, 60: %v", asks("15"), asks("20"), asks("60"))
 	}
-	begun := watertest.Ask(washroom(t), rules.Generic(), nil)
+	begun := watertest.Ask(washroom(t), rules.Generic(), 0, nil)
 	if begun.Form.Next() != "depth" || begun.Fill != nil || begun.Chosen != nil {
 		t.Errorf("nothing typed: next %s", begun.Form.Next())
 	}
@@ -126,7 +126,7 @@ func TestATankIsFilledToItsWaterLine(t *testing.T) {
 	if err != nil || asked.Area == nil {
 		t.Fatal(err, asked.Form.Faults())
 	}
-	got := watertest.Ask(*asked.Area, rules.Generic(), map[string]string{"tap": "10"})
+	got := watertest.Ask(*asked.Area, rules.Generic(), 0, map[string]string{"tap": "10"})
 	for _, q := range got.Form.Questions {
 		if q.ID == "depth" || q.ID == "dam" || q.ID == "falls" {
 			t.Errorf("a tank is asked for its %s", q.ID)
@@ -143,7 +143,7 @@ func TestAWallRunHasNoFloorToFlood(t *testing.T) {
 	if err != nil || asked.Area == nil {
 		t.Fatal(err)
 	}
-	got := watertest.Ask(*asked.Area, rules.Generic(), map[string]string{"depth": "40"})
+	got := watertest.Ask(*asked.Area, rules.Generic(), 0, map[string]string{"depth": "40"})
 	if faults := got.Form.Faults(); len(faults) == 0 || faults[0].Key != "watertest.no_floor" {
 		t.Errorf("%v", faults)
 	}

@@ -22,11 +22,20 @@ type Pan struct {
 	Doubt *float64 `json:"p,omitempty"` // share of the pan's own loss; nil: by the place
 }
 
-// Shares of its own loss that a pan may be off, by its place.
+// Shares of its own loss that a pan may be off, by its place: one beside the water may evaporate
+// a third more than the water does.
 const (
 	Afloat, Beside           = "afloat", "beside"
-	doubtAfloat, doubtBeside = 0.05, 0.2
+	doubtAfloat, doubtBeside = 0.05, 0.25
 )
+
+// ShareOf is the share of its own loss that a pan in a place may be off; without one the whole.
+func ShareOf(place string) float64 {
+	if place == None {
+		return 1
+	}
+	return Pan{Place: place}.doubt()
+}
 
 func (p Pan) doubt() float64 {
 	switch {
@@ -60,6 +69,7 @@ type Test struct {
 	DampRose      bool       `json:"damp_rose,omitempty"`     // a damp reading past its limit
 	Soak          bool       `json:"soak,omitempty"`          // times count from the end of filling
 	LocalRule     *LocalRule `json:"local_rule,omitempty"`
+	Rain          []float64  `json:"rain_mm,omitempty"` // fallen into both waters before each reading, where they are read together
 }
 
 // Verdicts of a water test.
@@ -122,6 +132,14 @@ func (t Test) Check() error {
 		}
 		if t.Pan.Place != Afloat && t.Pan.Place != Beside && t.Pan.Doubt == nil {
 			return fault.At("pan.place", "choice.unknown", "typed", t.Pan.Place)
+		}
+	}
+	if len(t.Rain) > 0 && (t.Pan == nil || !t.together() || len(t.Rain) != len(t.Water.Levels)) {
+		return fault.At("rain_mm", "watertest.rain_without_pan")
+	}
+	for i, mm := range t.Rain {
+		if !(mm >= 0) {
+			return fault.At("rain_mm", "number.too_small", "value", mm, "least", 0, "reading", i+1)
 		}
 	}
 	if len(t.Water.Temps) > 0 && len(t.Water.Temps) != len(t.Water.Levels) {
@@ -222,6 +240,11 @@ func soakFloor(r Readings, times []float64, levels []float64) float64 {
 func (t Test) paired(water Readings) Judged {
 	j := Judged{Method: "paired"}
 	pan := t.Pan.alone()
+	if len(t.Rain) > 0 {
+		dry := t.Pan.Readings
+		dry.Levels = t.dryLevels()
+		pan = dry.alone()
+	}
 	j.PanSlope = &pan.slope
 	difference := make([]float64, len(water.Levels))
 	for i := range difference {
@@ -277,6 +300,7 @@ func (t Test) bounds(j *Judged) {
 	if t.Pan != nil {
 		j.Doubt = t.Pan.doubt() * math.Abs(*j.PanSlope)
 		j.FloatThePan = j.Doubt > t.RMax
+		j.Doubt += t.rainDoubt()
 	} else {
 		pm := defaultPM
 		if t.EvaporationPM != nil {
@@ -290,10 +314,19 @@ func (t Test) bounds(j *Judged) {
 	}
 	j.T = Quantile(j.Confidence, j.DOF)
 	j.Lower = j.Loss - j.T*j.SE - j.Doubt
-	j.Upper = j.Loss + j.T*j.SE + j.Doubt
+	j.Upper = j.unseen(t, j.T)
 	j.LeastDetectable = t.RMax + (Quantile(sureAtEnd, j.DOF)+Quantile(power, j.DOF))*j.SE + j.Doubt
 	j.LeakLitres = j.Loss * t.Area
 	j.Weaker = t.Pan == nil || t.Depth > deepWater && len(t.Water.Temps) == 0
+}
+
+// unseen is the greatest loss that the readings leave room for at a number of standard errors,
+// mm/h: nothing is taken off for an evaporation that was only estimated.
+func (j Judged) unseen(t Test, errors float64) float64 {
+	if t.Pan == nil {
+		return -*j.TestSlope + errors*j.SE
+	}
+	return j.Loss + errors*j.SE + j.Doubt
 }
 
 func (t Test) decide(j *Judged) {
@@ -309,9 +342,9 @@ func (t Test) decide(j *Judged) {
 		j.Verdict = CannotTell
 	}
 	rule := t.LocalRule
-	if rule == nil || j.Verdict != CannotTell || j.Gained || t.Depth < rule.Depth || t.length() < rule.Hours-slackHours {
+	if rule == nil || j.Verdict != CannotTell || j.Gained || j.Loss > t.RMax || t.Depth < rule.Depth || t.length() < rule.Hours-slackHours {
 		return
 	}
-	unseen := 24 * (j.Loss + Quantile(sureAtEnd, j.DOF)*j.SE + j.Doubt)
+	unseen := 24 * j.unseen(t, Quantile(sureAtEnd, j.DOF))
 	j.LocalTestMet, j.LocalTestPerDay = true, &unseen
 }

@@ -127,6 +127,7 @@ type Stand struct {
 	Readings   int     `json:"readings"`
 	Scatter    float64 `json:"scatter_mm"` // s of the differences
 	Resolution float64 `json:"resolution_mm"`
+	Sigma      float64 `json:"sigma_mm,omitempty"` // scatter of a single reading, where known
 	Loss       float64 `json:"r_mm_per_h"`
 	RMax       float64 `json:"r_max_mm_per_h"`
 	PanDoubt   float64 `json:"pan_doubt_mm_per_h"`
@@ -145,7 +146,7 @@ type StillNeeded struct {
 
 func (s Stand) se(n int) float64 {
 	sxx, length := equalSteps(n, s.Interval)
-	return max(s.Scatter/math.Sqrt(sxx), math.Sqrt2*least(sigma(0, s.Resolution), s.Resolution, sxx, length))
+	return max(s.Scatter/math.Sqrt(sxx), math.Sqrt2*least(sigma(s.Sigma, s.Resolution), s.Resolution, sxx, length))
 }
 
 // StillNeeded finds the least length at which the distance to the tolerance exceeds the
@@ -187,6 +188,6 @@ func (t Test) Standing(j Judged) Stand {
 	n := len(t.Water.Times)
 	return Stand{
 		Interval: t.length() / float64(n-1), Readings: n, Scatter: j.Scatter,
-		Resolution: t.Water.Resolution, Loss: j.Loss, RMax: t.RMax, PanDoubt: j.Doubt, Hold: t.Hold,
+		Resolution: t.Water.Resolution, Sigma: t.Water.Sigma, Loss: j.Loss, RMax: t.RMax, PanDoubt: j.Doubt, Hold: t.Hold,
 	}
 }

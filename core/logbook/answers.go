@@ -1,0 +1,94 @@
+package logbook
+
+import (
+	"slices"
+	"time"
+
+	"dusha/core/cure"
+	"dusha/core/sheet"
+)
+
+// The three answers of a permission: yes, no with the remedy, and not known with the one thing to look
+// at, which shuts like no.
+const (
+	No       = "no"
+	Unknown  = "not_known"
+	notKnown = "not_known" // kind of a block that an entry makes which could not be read
+)
+
+// reasons are what stands before a step itself at a moment, the earlier steps left out.
+func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Block) {
+	say := func(kind, says, key, remedy string, args map[string]any) {
+		list = append(list, Block{Kind: kind, Says: says, Step: s.ID, Title: s.Title, Key: key, Remedy: remedy, Args: args})
+	}
+	if doubt, is := a.doubtOf(s); is {
+		say(notKnown, Unknown, "why.entry_not_read", "look.entry", map[string]any{"entry": doubt.ID, "by": doubt.By, "at": doubt.At})
+	}
+	for _, w := range a.waitsOf(s) {
+		standing := cure.Standing{State: NotKnown}
+		if w.known {
+			standing = w.at(now)
+		}
+		args := map[string]any{"after": w.After}
+		if opens, is := w.time(standing.Opens); is {
+			args["opens"] = stamp(opens)
+		}
+		switch {
+		case standing.State == NotKnown:
+			say("wait", Unknown, "why.wait_not_known", a.lookFor(w), args)
+		case standing.State == cure.TooEarly:
+			say("wait", No, "why.wait", "remedy.wait", args)
+		case standing.State == cure.TooLate && !a.remedied(s.ID, w, now):
+			say("late", No, "why.late", "remedy.late", args)
+		}
+		if at, is := w.frozen(); is && at.Before(now) {
+			say("frost", No, "why.frost", "remedy.frozen", map[string]any{"at": stamp(at)})
+		}
+	}
+	if !a.confirmed(s) {
+		say("touch", Unknown, "why.touch", "look.touch", nil)
+	}
+	if a.beforeLaying(s) {
+		for _, l := range a.Leaks {
+			if l.Open {
+				say("leak", No, "why.leak", "remedy.leak", map[string]any{"surface": l.Surface, "at": l.Found.At})
+				break
+			}
+		}
+	}
+	if progressed, _ := a.progress(s); progressed == 0 {
+		for _, c := range notGo(a.MayStart(s, now)) {
+			says := No
+			if c.Says == NotRead {
+				says = Unknown
+			}
+			say("start", says, c.Check, c.Remedy, map[string]any{"at": c.At})
+			break
+		}
+	}
+	if b := shortBlock(s, takes); b != nil {
+		list = append(list, *b)
+	}
+	return list
+}
+
+// beforeLaying tells whether a step lays something on the base or on what lies on it.
+func (a *Area) beforeLaying(s sheet.Step) bool { return s.Does == "bed" || s.Does == "coat" }
+
+// answered drops the reasons that a person answered for by name: those that stood when he did. What
+// has come since is asked anew.
+func (a *Area) answered(s sheet.Step, list []Block) []Block {
+	if _, is := a.Overrides[s.ID]; !is {
+		return list
+	}
+	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(a.answers[s.ID], b.Kind+b.Says+b.Key) })
+}
+
+// answer notes what a person answered for.
+func (a *Area) answer(s sheet.Step, now time.Time) {
+	kinds := []string{}
+	for _, b := range a.reasons(s, a.materials(s, now), now) {
+		kinds = append(kinds, b.Kind+b.Says+b.Key)
+	}
+	a.answers[s.ID] = kinds
+}

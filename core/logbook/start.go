@@ -1,0 +1,276 @@
+package logbook
+
+import (
+	"slices"
+	"time"
+
+	"dusha/core/climate"
+	"dusha/core/cure"
+	"dusha/core/sheet"
+)
+
+// May we start? Every check answers with what was read, the limit, where the limit comes from, and
+// what would mend it most cheaply. What was not read, or too long ago, is not known: shut like a no.
+
+// Answers of a check.
+const (
+	Go        = "go"
+	WaitUntil = "wait"
+	Stop      = "stop"
+	NotRead   = "not_known"
+)
+
+// StartCheck is one question before a step of work.
+type StartCheck struct {
+	Check  string   `json:"check"`          // wording key
+	Says   string   `json:"says"`           // "go", "wait", "stop" or "not_known"
+	Value  *float64 `json:"value"`          // nil where nothing was read
+	Limit  *float64 `json:"limit"`          // nil where nothing states one
+	Most   *float64 `json:"most,omitempty"` // upper limit, where there are two
+	Unit   string   `json:"unit"`
+	Source string   `json:"source"` // of the limit: "sheet", "rules" or "method"
+	Sheet  string   `json:"sheet"`  // name of the sheet, where it is that
+	Entry  string   `json:"entry"`  // of the reading
+	At     string   `json:"at"`     // when it was read, RFC 3339
+	Until  string   `json:"until"`  // of a wait, RFC 3339
+	Remedy string   `json:"remedy"` // wording key, "" where none is needed
+}
+
+// How long a reading stands for a start.
+const (
+	freshIndoors  = 2 * time.Hour
+	freshOutdoors = 30 * time.Minute
+	freshForecast = 12 * time.Hour
+	stormyWind    = 10.0 // m/s, over which nothing thin is laid or rolled out in the open
+)
+
+// starts tells whether a step is work that asks whether it may start.
+func (a *Area) starts(s sheet.Step) bool {
+	return a.Plan != nil && (s.Does == "bed" || s.Does == "coat" || len(a.lays(s)) > 0)
+}
+
+// lays are the sheets of what a step lays: the membrane of beds and coats, a primer or a top coat.
+func (a *Area) lays(s sheet.Step) (list []sheet.Sheet) {
+	if s.Does == "bed" || s.Does == "coat" {
+		return []sheet.Sheet{a.Plan.Sheet}
+	}
+	if s.Does != "check" {
+		return nil
+	}
+	for _, c := range a.Plan.Companions {
+		if (c.Role == "primer" || c.Role == "top_coat") && slices.Contains(s.Uses, c.Role) && a.taken(c.Sheet.ID, s.ID) {
+			list = append(list, c.Sheet)
+		}
+	}
+	return list
+}
+
+// MayStart are the checks before a step of work at a moment, nil where it is none.
+func (a *Area) MayStart(s sheet.Step, now time.Time) []StartCheck {
+	list := []StartCheck{}
+	if !a.starts(s) {
+		return list
+	}
+	for _, of := range a.lays(s) {
+		c := starting{Area: a, of: of, step: s, now: now, list: &list}
+		c.temperature("start.base", a.base)
+		c.temperature("start.air", a.air)
+		c.damp()
+		c.weather()
+	}
+	return list
+}
+
+// starting asks the checks of one product.
+type starting struct {
+	*Area
+	of   sheet.Sheet
+	step sheet.Step
+	now  time.Time
+	list *[]StartCheck
+}
+
+func (c starting) add(check StartCheck) { *c.list = append(*c.list, check) }
+
+// fresh is the last reading where it still stands.
+func (c starting) fresh(list readings) (r reading, is bool) {
+	age := freshIndoors
+	if c.outdoors() {
+		age = freshOutdoors
+	}
+	if r, is = list.last(c.now); is && c.now.Sub(r.when) > age {
+		is = false
+	}
+	return r, is
+}
+
+// base begins a check with what was read, not known where that no longer stands.
+func (c starting) base(name, unit string, list readings) (check StartCheck, read bool) {
+	check = StartCheck{Check: name, Says: NotRead, Unit: unit, Sheet: c.of.Name, Remedy: "look.air_and_base"}
+	r, is := c.fresh(list)
+	if old, was := list.last(c.now); was {
+		check.Entry, check.At = old.entry, stamp(old.when)
+	}
+	if is {
+		check.Value, check.Says, check.Remedy = &r.value, Go, ""
+	}
+	return check, is
+}
+
+func (c starting) temperature(name string, list readings) {
+	check, read := c.base(name, "C", list)
+	check.Source = "sheet"
+	least, okLeast := lowOf(c.of, "temp_least")
+	most, okMost := lowOf(c.of, "temp_most")
+	if okLeast {
+		check.Limit = &least
+	}
+	if okMost {
+		check.Most = &most
+	}
+	switch {
+	case !read:
+	case okLeast && *check.Value < least:
+		check.Says, check.Remedy = Stop, "remedy.warm"
+	case okMost && *check.Value > most:
+		check.Says, check.Remedy = Stop, "remedy.cool"
+	case !okLeast || !okMost:
+		check.Says, check.Remedy = NotRead, "look.sheet_temperature"
+	}
+	c.add(check)
+}
+
+// lowOf is the smaller end of a figure of a sheet.
+func lowOf(s sheet.Sheet, name string) (float64, bool) {
+	said, stated := s.Numbers[name]
+	low, _ := said.Ends()
+	return low, stated
+}
+
+// damp asks the air's humidity and the dew on the base.
+func (c starting) damp() {
+	law := c.of.Law()
+	most, stated := lowOf(c.of, "rh_most")
+	if !stated && law.Name == "drying" {
+		most, stated = 97, true // no film dries in it
+	}
+	if stated {
+		check, read := c.base("start.humidity", "percent", c.humidity)
+		check.Source, check.Most = "sheet", &most
+		if _, said := c.of.Numbers["rh_most"]; !said {
+			check.Source = "method"
+		}
+		if read && *check.Value > most {
+			check.Says, check.Remedy = Stop, "remedy.air"
+		}
+		c.add(check)
+	}
+	wants := c.step.Wants
+	if wants == "" {
+		wants = c.of.Choices["base_state"]
+	}
+	if !law.MindsOf("dew") && wants != "dry" {
+		return
+	}
+	margin, source := climate.DewMargin, "method"
+	if said, stated := lowOf(c.of, "dew_margin"); stated {
+		margin, source = said, "sheet"
+	}
+	if wants != "dry" {
+		margin = 0
+	}
+	check := StartCheck{Check: "start.dew", Says: NotRead, Limit: &margin, Unit: "K", Source: source, Sheet: c.of.Name, Remedy: "look.air_and_base"}
+	base, ok1 := c.fresh(c.Area.base)
+	air, ok2 := c.fresh(c.air)
+	humidity, ok3 := c.fresh(c.humidity)
+	if ok1 && ok2 && ok3 {
+		over := base.value - climate.DewPoint(air.value, humidity.value)
+		check.Value, check.Says, check.Remedy, check.Entry, check.At = &over, Go, "", humidity.entry, stamp(humidity.when)
+		if over < margin {
+			check.Says, check.Remedy = Stop, "remedy.dew"
+		}
+	}
+	c.add(check)
+}
+
+// weather asks, in the open, what a person read of the weather ahead: dry until the film is
+// rain-safe, and no frost before.
+func (c starting) weather() {
+	if !c.outdoors() {
+		return
+	}
+	ask := func(name, unit string) StartCheck {
+		return StartCheck{Check: name, Says: NotRead, Unit: unit, Source: "method", Sheet: c.of.Name, Remedy: "look.forecast"}
+	}
+	i := len(c.forecasts) - 1
+	for i >= 0 && c.forecasts[i].When.After(c.now) {
+		i--
+	}
+	rain, frost, wind := ask("start.rain", "h"), ask("start.frost", "C"), ask("start.wind", "m/s")
+	defer func() { c.add(rain); c.add(frost); c.add(wind) }()
+	if i < 0 || c.now.Sub(c.forecasts[i].When) > freshForecast {
+		return
+	}
+	f := c.forecasts[i]
+	for _, check := range []*StartCheck{&rain, &frost, &wind} {
+		check.Entry, check.At, check.Says, check.Remedy = f.Entry, stamp(f.When), Go, ""
+	}
+	dryUntil, _ := time.Parse(time.RFC3339, f.DryUntil) // its shape was checked
+	dry := dryUntil.Sub(c.now).Hours()
+	rain.Value, rain.Source = &dry, "sheet"
+	switch safe, known := c.rainSafe(); {
+	case !known:
+		rain.Says, rain.Remedy = NotRead, "look.sheet_rain"
+	default:
+		if rain.Limit = &safe; dry < safe {
+			rain.Says, rain.Remedy = Stop, "remedy.dry_spell"
+		}
+	}
+	none := 0.0
+	if frost.Value, frost.Limit = &f.Coldest, &none; f.Coldest <= 0 && c.of.Law().MindsOf("frost") {
+		frost.Says, frost.Remedy = Stop, "remedy.frost"
+	}
+	storm := stormyWind
+	if wind.Value, wind.Most = &f.Wind, &storm; f.Wind > storm {
+		wind.Says, wind.Remedy = WaitUntil, "remedy.wind"
+	}
+}
+
+// rainSafe is how long rain harms the film, h, by its late edge.
+func (c starting) rainSafe() (hours float64, known bool) {
+	w, err := c.of.Wait("rain_safe", cure.Least, 0, 0)
+	if err != nil {
+		return 0, false
+	}
+	minds := c.of.Law().MindsOf("humidity")
+	series, _ := c.readingsFrom(c.now).Series(ahead, 0, cure.Side{Temp: -1, Humidity: 1}, minds)
+	return w.Reached(series)
+}
+
+// notGo are the checks that keep a step from starting.
+func notGo(checks []StartCheck) (list []StartCheck) {
+	for _, c := range checks {
+		if c.Says != Go {
+			list = append(list, c)
+		}
+	}
+	return list
+}
+
+// judgeStart says that work was begun though a check was against it, or nobody had looked: once a
+// step and check.
+func (a *Area) judgeStart(e settled, s sheet.Step) {
+	if a.passed(s.ID) {
+		return
+	}
+	for _, c := range notGo(a.MayStart(s, e.when)) {
+		if key := s.ID + c.Check + c.Says; !a.startSaid[key] {
+			a.startSaid[key] = true
+			name := "deviation.start_stopped"
+			if c.Says == NotRead {
+				name = "deviation.start_not_known"
+			}
+			a.deviate(e.Entry, name, "step", s.ID, "check", c.Check)
+		}
+	}
+}

@@ -1,0 +1,456 @@
+package logbook
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"time"
+
+	"dusha/core/watertest"
+)
+
+// The verdict of a water test: what the numbers say, and what the numbers cannot see.
+
+// built is what the plan itself puts on the floor, kPa: screed, fill and film.
+func (a *Area) built() float64 {
+	if a.Takeoff == nil || a.Geometry == nil || a.Geometry.Takeoff.PlanArea <= 0 {
+		return 0
+	}
+	kg := 0.0
+	for _, name := range []string{"plan.base.screed_weight", "plan.base.fill_weight"} {
+		if f, is := a.Takeoff.Figure(name); is {
+			kg += f.Value
+		}
+	}
+	for _, coat := range a.Takeoff.Coats {
+		for _, share := range coat.Surface {
+			if share.Surface == "floor" {
+				kg += share.Mass
+			}
+		}
+	}
+	return watertest.Load(kg / a.Geometry.Takeoff.PlanArea) // 1 kg/m² weighs what 1 mm of water does
+}
+
+// look keeps a look outside in its place.
+func (t *WaterTest) look(s Sighting) {
+	s.Before = len(t.Runs) == 0
+	t.Looks = append(t.Looks, s)
+	slices.SortStableFunc(t.Looks, func(x, y Sighting) int { return x.At.Compare(y.At) })
+}
+
+func (a *Area) applyTestLooked(e settled, body TestLooked) {
+	if test := a.testOf(e, body.Step); test != nil {
+		test.look(Sighting{Entry: e.ID, At: e.when, By: e.By, Outside: body.Outside, Where: body.Where, Damp: body.Damp})
+	}
+}
+
+func (a *Area) applyTestRained(e settled, body TestRained) {
+	test := a.testOf(e, body.Step)
+	if test == nil {
+		return
+	}
+	if len(test.Runs) == 0 {
+		a.deviate(e.Entry, "deviation.read_before_filling")
+		return
+	}
+	run := &test.Runs[len(test.Runs)-1]
+	run.Rained = append(run.Rained, Rain{e.when, body.Rain})
+}
+
+func (a *Area) applyTestExplained(e settled, body TestExplained) {
+	test := a.testOf(e, body.Step)
+	if test == nil {
+		return
+	}
+	x := &Explained{Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Why, Person: body.Person, when: e.when}, body.Photos}
+	found := false
+	for i := range test.Looks {
+		if test.Looks[i].Entry == body.Of {
+			test.Looks[i].Explained, found = x, true
+		}
+	}
+	for i := range test.Runs {
+		if test.Runs[i].Entry == body.Of {
+			test.Runs[i].Explained, found = x, true
+		}
+	}
+	if !found {
+		a.deviate(e.Entry, "deviation.explains_nothing")
+	}
+}
+
+func (a *Area) applyTestRepaired(e settled, body TestRepaired) {
+	if test := a.testOf(e, body.Step); test != nil {
+		test.Repairs = append(test.Repairs, Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Did, when: e.when})
+	}
+}
+
+// testOf is the test an entry speaks of, nil where there is none.
+func (a *Area) testOf(e settled, step string) *WaterTest {
+	if !a.step(e.Entry, step, "test") {
+		return nil
+	}
+	test := a.test()
+	if test == nil {
+		a.deviate(e.Entry, "deviation.test_without_plan")
+	}
+	return test
+}
+
+// testVerdict is a verdict with all it was made from.
+type testVerdict struct {
+	finding string
+	run     TestRun
+	test    watertest.Test
+	judged  *watertest.Judged
+	reason  Reason
+	notes   []Reason
+	still   *watertest.StillNeeded
+	decides string
+}
+
+const (
+	deepWater  = 300.0 // mm, over which the water's temperature counts
+	leastPan   = 3     // readings, under which there was no pan
+	dayHours   = 24.0
+	wholeDays  = 2   // of deep water without a logged temperature
+	daySlack   = 0.5 // h that a whole day may be off
+	leastDrink = 12  // readings, before which a base that drinks cannot be told from a leak
+)
+
+// judged gives the verdict of a test: of its last run, with what was seen outside and what became
+// of the runs before it.
+func (a *Area) judged(t WaterTest) testVerdict {
+	runs := t.stretches()
+	v := testVerdict{finding: FindsNothing, test: a.asTest(t, TestRun{}), notes: []Reason{}, reason: Reason{Key: "test.why.too_few", Args: map[string]any{}}}
+	if len(runs) > 0 {
+		v = a.judgeRun(t, runs[len(runs)-1])
+	}
+	a.sayWeaker(t, &v)
+	a.sayRunsBefore(t, runs, &v)
+	t.sayOutside(&v)
+	if len(t.Chosen.Refused) > 0 {
+		v.cap("test.why.plan_refused", "test.remedy.plan", map[string]any{"faults": t.Chosen.Refused})
+	}
+	return v
+}
+
+// cap lets a test neither hold nor be called met.
+func (v *testVerdict) cap(key, remedy string, args map[string]any) {
+	if v.finding == FindsHolds || v.finding == FindsLocalMet {
+		v.finding, v.reason = FindsCannot, Reason{Key: key, Args: args, Remedy: remedy}
+		v.still, v.decides = nil, ""
+	}
+}
+
+func (v *testVerdict) note(key string, pairs ...any) {
+	args := map[string]any{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		args[pairs[i].(string)] = pairs[i+1]
+	}
+	v.notes = append(v.notes, Reason{Key: key, Args: args})
+}
+
+// stretches are the runs of a test, a run parted where the water rose, or rain fell, and no pan was
+// read together with it.
+func (t WaterTest) stretches() (runs []TestRun) {
+	for _, run := range t.Runs {
+		paired := t.Chosen.Pan != watertest.None && !slices.ContainsFunc(run.Levels, func(l Level) bool { return l.Pan == nil })
+		if paired || len(run.Levels) == 0 {
+			runs = append(runs, run)
+			continue
+		}
+		water := watertest.Readings{Resolution: t.Chosen.Resolution}
+		for _, l := range run.Levels {
+			water.Levels = append(water.Levels, l.Water)
+		}
+		cuts := water.Rises()
+		for _, rain := range run.Rained {
+			for i, l := range run.Levels {
+				if i > 0 && l.At.After(rain.At) && !run.Levels[i-1].At.After(rain.At) {
+					cuts = append(cuts, i)
+				}
+			}
+		}
+		slices.Sort(cuts)
+		part, from := run, 0
+		for _, cut := range append(slices.Compact(cuts), len(run.Levels)) {
+			if part.Levels = run.Levels[from:cut]; len(part.Levels) == 0 {
+				continue
+			}
+			runs = append(runs, part)
+			part.At, part.Why, part.Explained, from = run.Levels[min(cut, len(run.Levels)-1)].At, "rain", nil, cut
+		}
+	}
+	return runs
+}
+
+// hours are the times of a run's readings, h: from its first, or from the end of the filling.
+func (r TestRun) hours(filled bool) []float64 {
+	times := make([]float64, len(r.Levels))
+	for i, l := range r.Levels {
+		from := r.Levels[0].At
+		if filled && r.At.Before(from) {
+			from = r.At
+		}
+		times[i] = l.At.Sub(from).Hours()
+	}
+	return times
+}
+
+// asTest is what the readings of a run are judged as by the numbers alone.
+func (a *Area) asTest(t WaterTest, run TestRun) watertest.Test {
+	c := t.Chosen
+	test := watertest.Test{
+		RMax: c.Tolerance, Hold: c.Hold, Planned: c.Planned, Area: c.Surface, Depth: c.Depth, Volume: t.Fill.Volume / 1000,
+		Evaporation: c.Evaporation, LocalRule: &watertest.LocalRule{Depth: a.Plan.Rules.Limit("test_depth").Value, Hours: a.Plan.Rules.Limit("test_hours").Value},
+	}
+	if len(run.Levels) == 0 {
+		return test
+	}
+	test.Water = watertest.Readings{Times: run.hours(false), Resolution: c.Resolution}
+	pan := watertest.Pan{Place: c.Pan, Readings: watertest.Readings{Resolution: c.Resolution}}
+	for i, l := range run.Levels {
+		test.Water.Levels = append(test.Water.Levels, l.Water)
+		if l.Pan != nil {
+			pan.Times, pan.Levels = append(pan.Times, test.Water.Times[i]), append(pan.Levels, *l.Pan)
+		}
+		if l.Temp != nil {
+			test.Water.Temps = append(test.Water.Temps, *l.Temp)
+		}
+	}
+	if len(test.Water.Temps) < len(run.Levels) {
+		test.Water.Temps = nil
+	}
+	if c.Pan != watertest.None && len(pan.Levels) >= leastPan {
+		test.Pan = &pan
+		if len(pan.Levels) == len(run.Levels) {
+			test.Rain = run.rain(test.Water)
+		}
+	}
+	return test
+}
+
+// rain is what fell into both waters before each reading, mm: what was recorded, else what the
+// level rose by.
+func (r TestRun) rain(water watertest.Readings) []float64 {
+	rain, any := make([]float64, len(r.Levels)), false
+	for _, i := range water.Rises() {
+		rain[i], any = water.Levels[i]-water.Levels[i-1], true
+	}
+	for _, fallen := range r.Rained {
+		for i, l := range r.Levels {
+			if i > 0 && l.At.After(fallen.At) && !r.Levels[i-1].At.After(fallen.At) {
+				rain[i], any = max(rain[i], fallen.Mm), true
+			}
+		}
+	}
+	if !any {
+		return nil
+	}
+	return rain
+}
+
+// judgeRun judges one run by its numbers.
+func (a *Area) judgeRun(t WaterTest, run TestRun) testVerdict {
+	v := testVerdict{finding: FindsNothing, run: run, notes: []Reason{}, reason: Reason{Args: map[string]any{}}}
+	warm := t.Chosen.Depth > deepWater && slices.ContainsFunc(run.Levels, func(l Level) bool { return l.Temp == nil })
+	short := false
+	if warm { // whole days only: the water warms and cools with the day
+		whole := 0
+		for i, l := range run.Levels {
+			hours := l.At.Sub(run.Levels[0].At).Hours()
+			days := math.Round(hours / dayHours)
+			if days >= wholeDays && math.Abs(hours-days*dayHours) <= daySlack {
+				whole = i + 1
+			}
+		}
+		if short = whole == 0; !short {
+			run.Levels = run.Levels[:whole]
+		}
+	}
+	v.test = a.asTest(t, run)
+	j, err := v.test.Judge()
+	if err != nil {
+		v.reason.Key = "test.why.too_few"
+		return v
+	}
+	_, fell, stepped := v.test.Step()
+	drinks := !stepped && (t.Chosen.Drinks || v.test.Drinks())
+	if drinks && len(run.Levels) >= leastDrink {
+		soaked := v.test
+		soaked.Soak = true
+		soaked.Water.Times = run.hours(true)
+		if soaked.Pan != nil && len(soaked.Pan.Levels) == len(run.Levels) {
+			soaked.Pan.Times = soaked.Water.Times
+		}
+		if by, err := soaked.Judge(); err == nil && by.SoakUsed {
+			v.test, j = soaked, by
+			v.note("test.note.drinks")
+		}
+	}
+	v.judged = &j
+	if v.finding = j.Verdict; j.LocalTestMet && !j.SoFar {
+		v.finding = FindsLocalMet
+	}
+	if still, err := v.test.Standing(j).StillNeeded(); err == nil {
+		v.still = &still
+		if still.Hours != nil {
+			v.decides = stamp(run.Levels[0].At.Add(time.Duration(max(*still.Hours, t.Chosen.Planned) * float64(time.Hour))))
+		}
+	}
+	v.reason = v.byNumbers(t, run)
+	if stepped {
+		v.note("test.note.step", "mm", fell)
+		v.cap("test.why.step", "test.remedy.explain", map[string]any{"mm": fell})
+	}
+	if drinks && len(run.Levels) < leastDrink && (v.finding == FindsLeaks || v.finding == FindsHolds || v.finding == FindsLocalMet) {
+		v.finding, v.reason = FindsCannot, Reason{Key: "test.why.drinks", Args: map[string]any{"n": leastDrink - len(run.Levels)}, Remedy: "test.remedy.wait"}
+	}
+	if short {
+		v.cap("test.why.deep", "test.remedy.temperature", map[string]any{"depth": t.Chosen.Depth})
+	}
+	return v
+}
+
+// byNumbers says why, with the bound and the limit that decided and what would change it.
+func (v testVerdict) byNumbers(t WaterTest, run TestRun) Reason {
+	j := v.judged
+	r := Reason{Args: map[string]any{
+		"loss": j.Loss, "lower": j.Lower, "upper": j.Upper, "limit": v.test.RMax, "litres": j.LeakLitres,
+		"least": j.LeastDetectable, "confidence": 100 * j.Confidence, "decides": v.decides,
+		"ends": stamp(run.Levels[0].At.Add(time.Duration(t.Chosen.Planned * float64(time.Hour)))),
+	}}
+	switch {
+	case v.finding == FindsLeaks:
+		r.Key, r.Remedy = "test.why.leaks", "test.remedy.repair"
+	case j.Gained:
+		r.Key, r.Remedy = "test.why.gained", "test.remedy.pan"
+	case j.FloatThePan:
+		r.Key, r.Remedy = "test.why.pan_doubt", "test.remedy.pan"
+	case v.finding == FindsLocalMet:
+		r.Key, r.Args["per_day"], r.Args["hours"], r.Args["depth"] = "test.why.local_met", *j.LocalTestPerDay, v.test.LocalRule.Hours, v.test.Depth
+	case v.finding == FindsHolds:
+		r.Key = "test.why.holds"
+	case v.still != nil && v.still.CannotDecide && *v.still.Why == "pan":
+		r.Key, r.Remedy = "test.why.pan_cannot", "test.remedy.pan"
+	case v.still != nil && v.still.CannotDecide:
+		r.Key, r.Remedy = "test.why.gauge_cannot", "test.remedy.gauge"
+	default:
+		r.Key, r.Remedy = "test.why.across", "test.remedy.wait"
+	}
+	return r
+}
+
+// sayWeaker says what makes the verdict weaker than it looks.
+func (a *Area) sayWeaker(t WaterTest, v *testVerdict) {
+	if t.Chosen.WeakerWhy != "" {
+		v.note("test.note.weaker_rule", "what", t.Chosen.Weaker, "by", t.Chosen.WeakerBy, "why", t.Chosen.WeakerWhy)
+	}
+	switch {
+	case v.judged == nil || !v.judged.Weaker:
+	case v.test.Pan == nil && t.Chosen.Pan != watertest.None:
+		v.note("test.note.pan_not_read")
+	case v.test.Pan == nil:
+		v.note("test.note.no_pan")
+	default:
+		v.note("test.note.deep", "depth", t.Chosen.Depth)
+	}
+}
+
+// sayRunsBefore holds a run against those before it: one that leaked, also so far, or was called
+// off, lets no later one hold before it was repaired and has cured, or is explained with a photo.
+func (a *Area) sayRunsBefore(t WaterTest, runs []TestRun, v *testVerdict) {
+	for i, run := range runs[:max(0, len(runs)-1)] {
+		next := runs[i+1]
+		before := a.judgeRun(t, run)
+		leaked := before.finding == FindsLeaks
+		calledOff := next.Why != "rain" && next.Why != "topped_up" && len(run.Levels) > 0
+		if !leaked && !calledOff {
+			continue
+		}
+		key := "test.note.called_off"
+		if leaked {
+			key = "test.note.leaked_before"
+		}
+		v.note(key, "at", stamp(run.At), "loss", lossOf(before))
+		if run.Explained != nil && len(run.Explained.Photos) > 0 {
+			v.note("test.note.explained", "why", run.Explained.Note, "person", run.Explained.Person)
+			continue
+		}
+		begun := runs[len(runs)-1].At
+		at := slices.IndexFunc(t.Repairs, func(r Signed) bool { return r.when.After(run.At) && r.when.Before(begun) })
+		if at < 0 {
+			v.cap("test.why.not_repaired", "test.remedy.explain", map[string]any{"at": stamp(run.At)})
+			continue
+		}
+		repaired := t.Repairs[at]
+		v.note("test.note.repaired", "did", repaired.Note, "at", repaired.At)
+		if cured, known := a.curedAt(repaired.when); !known || begun.Before(cured) {
+			v.cap("test.why.repair_not_cured", "test.remedy.cure", map[string]any{"at": repaired.At})
+		}
+	}
+}
+
+func lossOf(v testVerdict) float64 {
+	if v.judged == nil {
+		return 0
+	}
+	return v.judged.Loss
+}
+
+// sayOutside holds what was seen outside against the film. Damp that was there before the filling
+// and has not grown is said; new damp is looked at again before the next reading; what has grown,
+// is wet, or was not explained then, is a leak.
+func (t WaterTest) sayOutside(v *testVerdict) {
+	damp, wetBefore := false, ""
+	for _, s := range t.Looks {
+		if s.Before && s.Outside != "dry" {
+			damp, wetBefore = true, cmp.Or(s.Where, wetBefore)
+		}
+	}
+	leaks := func(key string, s Sighting) {
+		v.finding, v.reason = FindsLeaks, Reason{Key: key, Args: map[string]any{"where": s.Where, "at": stamp(s.At)}, Remedy: "test.remedy.repair"}
+		v.still, v.decides = nil, ""
+	}
+	for i, s := range t.Looks {
+		if s.Before || s.Outside == "dry" {
+			continue
+		}
+		if s.Outside == "damp" && damp && s.Damp == "as_before" {
+			continue
+		}
+		later := slices.IndexFunc(t.Looks[i+1:], func(l Sighting) bool { return true })
+		dried := later >= 0 && t.Looks[i+1+later].Outside == "dry"
+		explained := s.Explained != nil && len(s.Explained.Photos) > 0 && dried
+		switch {
+		case explained:
+			v.note("test.note.explained", "why", s.Explained.Note, "person", s.Explained.Person)
+		case s.Outside == "wet":
+			leaks("test.why.wet_outside", s)
+			return
+		case s.Damp == "grown", later >= 0:
+			leaks("test.why.damp_outside", s)
+			return
+		default:
+			if v.finding != FindsLeaks {
+				v.finding, v.reason = FindsCannot, Reason{Key: "test.why.look_again", Args: map[string]any{"where": s.Where, "at": stamp(s.At)}, Remedy: "test.remedy.look_again"}
+				v.still, v.decides = nil, ""
+			}
+		}
+	}
+	if damp {
+		v.note("test.note.damp_before", "where", wetBefore)
+	}
+}
+
+// passedTest tells whether the last test may be signed.
+func (a *Area) passedTest() bool {
+	t := a.test()
+	if t == nil {
+		return false
+	}
+	v := a.judged(*t)
+	return v.judged != nil && !v.judged.SoFar && (v.finding == FindsHolds || v.finding == FindsLocalMet)
+}
