@@ -17,7 +17,7 @@ func JudgeLayers(layers [][]Bracket, asked Asked) Verdict {
 	greatest := asked.Greatest
 	asked.Greatest = nil
 	v := Judge(total, asked)
-	if v.Over = over && greatest != nil; v.Over && v.Says != TooFew {
+	if v.Over = over && greatest != nil; v.Over && v.Says == Enough {
 		v.Says = Thick
 	}
 	return v

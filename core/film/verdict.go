@@ -2,12 +2,14 @@ package film
 
 import "math"
 
-// Verdicts on the film of a surface, in the order in which they are looked for.
+// Verdicts on the film of a surface, in the order in which they are looked for. Thick is said beside
+// thin, never instead of it.
 const (
-	TooFew = "too few" // fewer readings than asked
-	Thick  = "thick"   // an upper value over the sheet's greatest per coat
-	Enough = "enough"
-	Thin   = "thin"
+	TooFew   = "too few" // fewer places than asked, or a part of it not read
+	Thin     = "thin"
+	Thick    = "thick"     // an upper value over the sheet's greatest per coat
+	NotKnown = "not known" // mass and teeth disagree, and nobody said why
+	Enough   = "enough"
 )
 
 // leastShare of the target is the least lower value where the sheet names none of its own.
@@ -43,6 +45,9 @@ type Verdict struct {
 	Accepted     bool     `json:"accepted"`            // mean and least are reached
 	Over         bool     `json:"over"`                // a reading is over the greatest per coat
 	Says         string   `json:"verdict"`
+	Strength     string   `json:"strength"`    // "shown" or "by_rule" where it is enough
+	More         *int     `json:"more_places"` // that would show it, nil where none would or it is shown
+	About        bool     `json:"about"`       // fewer than ten places: the statement is said as about
 	Tolerance
 }
 
@@ -64,32 +69,50 @@ func Judge(readings []Bracket, asked Asked) Verdict {
 		if v.Least == nil || r.Lower < *v.Least {
 			v.Least = &r.Lower
 		}
-		if r.Lower < asked.Minimum {
+		if micron(r.Lower) < micron(asked.Minimum) {
 			below++
 		}
-		v.Over = v.Over || asked.Greatest != nil && (r.Upper == nil || *r.Upper > *asked.Greatest)
+		v.Over = v.Over || asked.Greatest != nil && (r.Upper == nil || micron(*r.Upper) > micron(*asked.Greatest))
 	}
 	if v.Count > 0 {
 		mean := lowers / float64(v.Count)
 		v.MeanOfLowers, v.ShareBelow = &mean, float64(below)/float64(v.Count)
 	}
 	v.Mean, v.Deviation = spread(middles)
-	v.Accepted = v.Mean != nil && *v.Mean >= asked.Target && *v.Least >= asked.Least()
+	v.Accepted = v.Mean != nil && micron(*v.Mean) >= micron(asked.Target) && micron(*v.Least) >= micron(asked.Least())
 	if len(v.Marked) == 0 && v.Mean != nil {
 		v.Tolerance = state(*v.Mean, v.Deviation, width/float64(v.Count), v.Count)
 	}
 	switch {
 	case v.Count < asked.Readings || v.Count == 0:
 		v.Says = TooFew
+	case !v.Accepted:
+		v.Says = Thin
 	case v.Over:
 		v.Says = Thick
-	case v.Accepted:
-		v.Says = Enough
 	default:
-		v.Says = Thin
+		v.Says = Enough
 	}
+	v.strength(asked)
 	return v
 }
+
+// strength tells how strongly enough is said, and how many more places would show it.
+func (v *Verdict) strength(asked Asked) {
+	v.Strength, v.More, v.About = "", nil, v.Count < surely
+	if !v.Accepted || v.Says == TooFew {
+		return
+	}
+	v.Strength = ByRule
+	if v.X != nil && micron(*v.X) >= micron(asked.Least()) {
+		v.Strength = Shown
+	} else {
+		v.More = v.MoreFor(asked.Least())
+	}
+}
+
+// surely is how many places a statement needs not to be said as "about".
+const surely = 10
 
 // spread gives the mean and, from two values on, the standard deviation (n − 1).
 func spread(values []float64) (mean, deviation *float64) {

@@ -31,7 +31,7 @@ func TestTheVerdictOnAFilm(t *testing.T) {
 		"too few, however good":           {several(3, 1.2, 1.3), asked, film.TooFew, false},
 		"over the greatest":               {append(several(3, 1.2, 1.3), bracket(1.6, 1.8)), asked, film.Thick, true},
 		"all wet is over the greatest":    {append(several(4, 1.2, 1.3), allWet), asked, film.Thick, true},
-		"thick here and thin there: both": {append(several(4, 0.8, 0.9), bracket(1.7, 1.8)), asked, film.Thick, true},
+		"thick here and thin there: both": {append(several(4, 0.8, 0.9), bracket(1.7, 1.8)), asked, film.Thin, true},
 		"no reading at all":               {nil, film.Asked{Target: 1.2}, film.TooFew, false},
 	} {
 		v := film.Judge(c.readings, c.asked)

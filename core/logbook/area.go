@@ -63,9 +63,11 @@ type Area struct {
 	forecasts           []ForecastRead
 	remedies            map[string][]time.Time // of a step: when one was recorded
 	windows             map[string][]wait      // of a step, until something moves them
-	answers             map[string][]string    // of a step: what was answered for by name
-	startSaid           map[string]bool        // of step, check and answer: said already
-	stock               []takeoff.Stock        // what is left of the count, worked out once a look
+	filmExplained       map[string]Signed      // of a coat: why it took less than its teeth say
+	grid                map[string][]wetarea.Point
+	answers             map[string][]string // of a step: what was answered for by name
+	startSaid           map[string]bool     // of step, check and answer: said already
+	stock               []takeoff.Stock     // what is left of the count, worked out once a look
 	lives               takeoff.OpenLives
 }
 
@@ -99,6 +101,8 @@ type Reading struct {
 	film.Bracket
 	Layer      int  `json:"layer"`      // 0, or a later layer on the skinned film
 	Superseded bool `json:"superseded"` // more was laid into the wet film after it
+
+	when time.Time
 }
 
 // Batch is one bucket from the scale to its end.
@@ -140,7 +144,7 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{}, Leaks: []Leak{},
-		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, windows: map[string][]wait{}, answers: map[string][]string{}, startSaid: map[string]bool{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
+		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{}, grid: map[string][]wetarea.Point{}, windows: map[string][]wait{}, answers: map[string][]string{}, startSaid: map[string]bool{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
 	}
 	a.chooseVersions()
 	a.readAir(entries)
@@ -335,6 +339,8 @@ func (a *Area) apply(e settled) {
 	case Remedied:
 		a.Remedied[body.Step] = true
 		a.remedies[body.Step] = append(a.remedies[body.Step], e.when)
+	case FilmExplained:
+		a.applyFilmExplained(e, body)
 	case TestPlanned:
 		a.applyTestPlanned(e, body)
 	case TestFilled:
@@ -668,7 +674,7 @@ func (a *Area) applyRead(e settled, body Read) {
 	}
 	a.Readings[body.Step] = append(a.Readings[body.Step], Reading{
 		Entry: e.ID, Surface: body.Surface, Along: body.Along, Up: body.Up,
-		Bracket: film.Bracket{Lower: body.LastWet, Upper: body.NextDry}, Layer: a.layer[body.Step+body.Surface],
+		Bracket: film.Bracket{Lower: body.LastWet, Upper: body.NextDry}, Layer: a.layer[body.Step+body.Surface], when: e.when,
 	})
 }
 
@@ -759,6 +765,8 @@ func stepOf(e Entry) string {
 	case Read:
 		return body.Step
 	case Touched:
+		return body.Step
+	case FilmExplained:
 		return body.Step
 	case TestPlanned:
 		return body.Step

@@ -21,6 +21,7 @@ type CoatLook struct {
 	Surfaces    []SurfaceLook     `json:"surfaces"`
 	Readings    []Reading         `json:"readings"`
 	Consumption *film.Consumption `json:"consumption"` // once all is laid and read
+	Explained   *Signed           `json:"explained"`   // why it took less than the teeth say
 }
 
 // SurfaceLook is one surface of a coat: need, whether laid, and the verdict on its film.
@@ -29,6 +30,7 @@ type SurfaceLook struct {
 	Laid    bool            `json:"laid"`
 	Asked   int             `json:"asked"` // readings
 	Film    film.Verdict    `json:"film"`
+	Unread  Unread          `json:"unread"`
 	Dry     *float64        `json:"dry_mm"`       // predicted, of the coats so far
 	DryAsks *float64        `json:"dry_asked_mm"` // of the coats so far
 	TopUp   *TopUpLook      `json:"top_up"`       // where the film is thin
@@ -55,7 +57,7 @@ func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
 	covered, wanted := a.covered(step.ID), a.readingsAsked(asked)
 	for _, share := range asked.Surface {
 		s := SurfaceLook{Share: share, Laid: covered[share.Surface], Asked: wanted[share.Surface], Figures: []figure.Figure{}}
-		s.Film = a.judge(step, share.Surface, s.Asked)
+		s.Film, s.Unread = a.verdict(step, share.Surface, s.Asked)
 		l.Enough = l.Enough && s.Laid && s.Film.Says == film.Enough
 		a.addDry(&s, step)
 		if s.Laid && s.Film.Says == film.Thin {
@@ -65,6 +67,9 @@ func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
 		l.Surfaces = append(l.Surfaces, s)
 	}
 	l.Consumption = a.consumption(step, l)
+	if said, is := a.filmExplained[step.ID]; is {
+		l.Explained = &said
+	}
 	return l
 }
 
@@ -93,31 +98,6 @@ func (a *Area) readingsAsked(coat takeoff.Coat) map[string]int {
 	return wanted
 }
 
-// judge judges the film of a surface in a coat.
-func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
-	coat := a.Takeoff.Coats[step.Coat-1]
-	least := coat.Least.Value
-	asked := film.Asked{Readings: wanted, Target: coat.Wet.Value, Minimum: least, SheetLeast: &least}
-	if greatest, err := a.Plan.Sheet.Number("greatest_wft"); err == nil {
-		asked.Greatest = &greatest.Value
-	}
-	var layers [][]film.Bracket
-	for _, r := range a.Readings[step.ID] {
-		if r.Surface != surface || r.Superseded {
-			continue
-		}
-		for len(layers) <= r.Layer {
-			layers = append(layers, nil)
-		}
-		layers[r.Layer] = append(layers[r.Layer], r.Bracket)
-	}
-	v := film.JudgeLayers(layers, asked)
-	if newest := a.layer[step.ID+surface]; newest > 0 && newest >= len(layers) { // laid and not read yet
-		v.Says, v.Accepted, v.Count = film.TooFew, false, 0
-	}
-	return v
-}
-
 // filmEnough tells whether the film of a coat is enough on every surface; thin is the first
 // that is not.
 func (a *Area) filmEnough(step sheet.Step) (enough bool, short string) {
@@ -131,7 +111,10 @@ func (a *Area) filmEnough(step sheet.Step) (enough bool, short string) {
 		}
 		wanted, covered := a.readingsAsked(coat), a.covered(s.ID)
 		for _, share := range coat.Surface {
-			if !covered[share.Surface] || a.judge(s, share.Surface, wanted[share.Surface]).Says != film.Enough {
+			if !covered[share.Surface] {
+				return false, share.Surface
+			}
+			if v, _ := a.verdict(s, share.Surface, wanted[share.Surface]); v.Says != film.Enough {
 				return false, share.Surface
 			}
 		}
@@ -169,14 +152,18 @@ func (a *Area) topUp(step sheet.Step, share takeoff.Share, v film.Verdict, asked
 	if now.Before(a.workableUntil(step.ID, share.Surface)) {
 		up.State = film.Wet
 	}
-	density, err := a.Plan.Sheet.Number("mixed_density")
-	if err != nil || v.Mean == nil {
-		return &up
-	}
-	missing := film.Missing{Minimum: asked.Wet.Value, DryToWet: 1, Density: density.Value} // wet against wet
+	missing := film.Missing{Minimum: asked.Wet.Value, DryToWet: 1} // wet against wet
 	if least, err := a.Plan.Sheet.Number("least_wft"); err == nil {
 		missing.LeastCoat = least.Value
 	}
+	density, err := a.Plan.Sheet.Number("mixed_density")
+	if err != nil || v.Mean == nil {
+		if up.State == film.Skinned {
+			up.Extra = max(up.Extra, missing.LeastCoat)
+		}
+		return &up
+	}
+	missing.Density = density.Value
 	more, err := film.TopUpFor(film.Deficient{Area: share.Area, Predicted: *v.Mean, State: up.State}, missing)
 	if err == nil && more.Part != nil {
 		up.Extra, up.Kg, up.Part = more.ExtraWet, &more.Kg, *more.Part

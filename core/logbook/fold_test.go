@@ -115,7 +115,7 @@ func (w *working) readsOn(surface string) []string {
 // mended makes the film of wall D enough, by corrections made before noon.
 func (w *working) mended() *working {
 	for i, id := range w.readsOn("wall.d") {
-		body := map[string]any{"step": "coat_1", "surface": "wall.d", "along_mm": 400 + 300*i, "up_mm": 900, "last_wet_mm": 1.2, "next_dry_mm": 1.3}
+		body := map[string]any{"step": "coat_1", "surface": "wall.d", "along_mm": 300 + 400*i, "up_mm": 900, "last_wet_mm": 1.2, "next_dry_mm": 1.3}
 		w.add(-time.Minute, "read", body, corrects(id, "read on the wrong edge of the comb"))
 	}
 	return w
@@ -263,7 +263,7 @@ func TestAThinWallIsToppedUp(t *testing.T) {
 	}
 	read := func(w *working, after time.Duration, lower, upper float64) {
 		for i := range 4 {
-			w.add(after+time.Duration(i)*time.Second, "read", map[string]any{"step": "coat_1", "surface": "wall.d", "along_mm": 300 + 300*i, "up_mm": 700, "last_wet_mm": lower, "next_dry_mm": upper})
+			w.add(after+time.Duration(i)*time.Second, "read", map[string]any{"step": "coat_1", "surface": "wall.d", "along_mm": 300 + 350*i, "up_mm": 600 + 900*(i%2), "last_wet_mm": lower, "next_dry_mm": upper})
 		}
 	}
 	// Mean 0.95 of 1.2 mm: 0.25 mm are missing, but no coat of this sheet is under 0.5 mm.

@@ -268,6 +268,7 @@ var kinds = map[string]kind{
 	"marked":         area[Marked](),
 	"laid":           area[Laid](),
 	"read":           area[Read](),
+	"film.explained": area[FilmExplained](),
 	"climate":        area[Climate](),
 	"touched":        area[Touched](),
 	"remedied":       area[Remedied](),

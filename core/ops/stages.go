@@ -19,6 +19,7 @@ func Stages() []Op {
 		Make("film.dft", "Dry film predicted from the wet coats.", filmDry),
 		Make("film.topup", "How much more to lay where the film is thin.", filmTopUp),
 		Make("film.consumption", "Mean film from the mass used, against the gauges.", func(in consumptionIn) (film.Consumption, error) { return in.Used.Check() }),
+		Make("film.idw", "Film thickness at places of a map, from readings of the same surface.", filmMap),
 		Make("film.count", "How many readings are asked.", filmCount),
 		Make("climate.dew", "Dew point and margin of a reading.", dew),
 		Make("climate.start", "May work start, by dew.", func(in startIn) (climate.Started, error) { return mayStart(in) }),
@@ -164,6 +165,39 @@ type countIn struct {
 	PerM2  float64   `json:"per_m2"`
 	Groups []float64 `json:"surface_groups_m2"`
 	Runs   []float64 `json:"junction_runs_mm"`
+}
+
+type mapIn struct {
+	Kind     string    `json:"kind,omitempty"`
+	Sampling float64   `json:"sampling_mm" minimum:"1" maximum:"100000"`
+	Readings []mapRead `json:"readings" maxItems:"2000"`
+	Points   []mapAt   `json:"points" maxItems:"2000"`
+}
+
+type mapAt struct {
+	Surface string     `json:"surface" maxLength:"80"`
+	At      [2]float64 `json:"at_mm" minimum:"-1000000" maximum:"1000000"`
+}
+
+type mapRead struct {
+	mapAt
+	Thickness float64 `json:"mm" minimum:"0" maximum:"100"`
+}
+
+type mapOut struct {
+	Values []*float64 `json:"values_mm"` // null: not measured
+}
+
+func filmMap(in mapIn) (mapOut, error) {
+	bySurface := map[string][]film.Sample{}
+	for _, r := range in.Readings {
+		bySurface[r.Surface] = append(bySurface[r.Surface], film.Sample{Along: r.At[0], Up: r.At[1], Thickness: r.Thickness})
+	}
+	out := mapOut{Values: []*float64{}}
+	for _, p := range in.Points {
+		out.Values = append(out.Values, film.At(bySurface[p.Surface], p.At[0], p.At[1], in.Sampling))
+	}
+	return out, nil
 }
 
 func filmCount(in countIn) (film.Count, error) {

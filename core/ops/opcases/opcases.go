@@ -43,6 +43,7 @@ var Operations = map[string]string{
 	"09_cure/series":                  "cure.series",
 	"09_cure/window":                  "cure.window",
 	"10_film/stats":                   "film.stats",
+	"10_film/idw":                     "film.idw",
 	"10_film/k":                       "film.k",
 	"10_film/dft":                     "film.dft",
 	"10_film/topup":                   "film.topup",

@@ -1,0 +1,226 @@
+package logbook
+
+import (
+	"math"
+	"time"
+
+	"dusha/core/film"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+	"dusha/core/wetarea"
+)
+
+// FilmExplained says why a coat took less than its comb readings make it, by name.
+type FilmExplained struct {
+	Step   string `json:"step"`
+	Why    string `json:"why"`
+	Person string `json:"person"`
+}
+
+func (b FilmExplained) check() error {
+	return first(name("body.step", b.Step), line("body.why", b.Why, true), id("body.person", b.Person))
+}
+
+func (a *Area) applyFilmExplained(e settled, body FilmExplained) {
+	if step, known := a.Recipe.Step(body.Step); !known || step.Does != "coat" {
+		a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
+		return
+	}
+	a.filmExplained[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Why, Person: body.Person, when: e.when}
+}
+
+// filmGroup is what is read together with a surface: its area in m² and the readings asked of it.
+func (a *Area) filmGroup(coat takeoff.Coat, surface string) (area float64, asked int) {
+	own, _ := a.Geometry.Surface(surface)
+	wanted := a.readingsAsked(coat)
+	for _, share := range coat.Surface {
+		other, _ := a.Geometry.Surface(share.Surface)
+		if filmGroups[other.Kind] == filmGroups[own.Kind] {
+			area, asked = area+share.Area, asked+wanted[share.Surface]
+		}
+	}
+	return area, asked
+}
+
+// asked is what the film of a coat is judged against. A target built of layers multiplies its limits.
+func (a *Area) asked(coat takeoff.Coat, wanted int) film.Asked {
+	least := coat.Least.Value
+	asked := film.Asked{Readings: wanted, Target: coat.Wet.Value, Minimum: least, SheetLeast: &least}
+	if greatest, err := a.Plan.Sheet.Number("greatest_wft"); err == nil {
+		most := greatest.Value * a.layersOf(coat)
+		asked.Greatest = &most
+	}
+	return asked
+}
+
+// layersOf is how many layers of the sheet's film a coat is built of.
+func (a *Area) layersOf(coat takeoff.Coat) float64 {
+	one := a.Plan.Sheet.Film().Wet
+	if one == nil || one.Value <= 0 {
+		return 1
+	}
+	return max(1, math.Round(coat.Wet.Value/one.Value))
+}
+
+// judge judges the film of a surface in a coat, by its places.
+func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
+	coat := a.Takeoff.Coats[step.Coat-1]
+	var layers [][]film.Touch
+	for _, r := range a.Readings[step.ID] {
+		if r.Surface != surface || r.Superseded {
+			continue
+		}
+		for len(layers) <= r.Layer {
+			layers = append(layers, nil)
+		}
+		layers[r.Layer] = append(layers[r.Layer], film.Touch{Along: r.Along, Up: r.Up, Bracket: r.Bracket})
+	}
+	radius := film.SamePlace(a.filmGroup(coat, surface))
+	var places [][]film.Bracket
+	for _, touches := range layers {
+		joined, _ := film.Places(touches, radius)
+		places = append(places, joined)
+	}
+	v := film.JudgeLayers(places, a.asked(coat, wanted))
+	if newest := a.layer[step.ID+surface]; newest > 0 && newest >= len(layers) { // laid and not read yet
+		v.Says, v.Accepted, v.Count = film.TooFew, false, 0
+	}
+	return v
+}
+
+// Unread is what of a surface lies beyond the reach of its readings.
+type Unread struct {
+	Area     float64        `json:"m2"`
+	Share    float64        `json:"share"`
+	At       *wetarea.Point `json:"at_mm"`    // the place farthest from every reading
+	Fittings []string       `json:"fittings"` // that no reading reaches
+}
+
+// counts tells whether so much is not read that the film is not known to be enough.
+func (u Unread) counts() bool { return u.Share > film.MostUnread || len(u.Fittings) > 0 }
+
+// beyondReach looks which places of a surface no reading of the coat's newest layer reaches.
+func (a *Area) beyondReach(step sheet.Step, surface string) Unread {
+	u := Unread{Fittings: []string{}}
+	s, known := a.Geometry.Surface(surface)
+	if !known {
+		return u
+	}
+	reach := film.Reach(a.Plan.Rules.Limit("readings_per_m2").Value)
+	away := func(p wetarea.Point) float64 {
+		nearest := math.Inf(1)
+		for _, r := range a.Readings[step.ID] {
+			if r.Surface == surface && !r.Superseded && r.Layer == a.layer[step.ID+surface] {
+				nearest = min(nearest, math.Hypot(r.Along-p[0], r.Up-p[1]))
+			}
+		}
+		return nearest
+	}
+	cells, farthest := a.cells(s), reach
+	beyond := 0
+	for _, p := range cells {
+		if d := away(p); d > reach {
+			beyond++
+			if d > farthest {
+				farthest, u.At = d, &p
+			}
+		}
+	}
+	if len(cells) > 0 {
+		u.Share = float64(beyond) / float64(len(cells))
+		u.Area = u.Share * s.Area
+	}
+	for _, p := range a.Geometry.Penetrations {
+		if p.Surface == surface && away(p.At) > reach {
+			u.Fittings = append(u.Fittings, p.ID)
+		}
+	}
+	return u
+}
+
+// cells are places spread evenly over a surface.
+func (a *Area) cells(s wetarea.Surface) []wetarea.Point {
+	if known, is := a.grid[s.ID]; is {
+		return known
+	}
+	const about = 300
+	low, high := wetarea.Extent(slicesOf(s.Outlines))
+	side := math.Sqrt((high[0] - low[0]) * (high[1] - low[1]) / about)
+	cells := []wetarea.Point{}
+	if side > 0 {
+		for x := low[0] + side/2; x < high[0]; x += side {
+			for y := low[1] + side/2; y < high[1]; y += side {
+				if p := (wetarea.Point{x, y}); s.Contains(p) {
+					cells = append(cells, p)
+				}
+			}
+		}
+	}
+	a.grid[s.ID] = cells
+	return cells
+}
+
+func slicesOf(outlines [][]wetarea.Point) (points []wetarea.Point) {
+	for _, o := range outlines {
+		points = append(points, o...)
+	}
+	return points
+}
+
+// massLow is what the mass says where it makes a coat more than 15 % thinner than the teeth, and nobody
+// said why since: the film it would make, mm.
+func (a *Area) massLow(step sheet.Step) (wet float64, low bool) {
+	l := CoatLook{}
+	for _, lay := range a.Laid[step.ID] {
+		l.Used += lay.Kg
+	}
+	covered := a.covered(step.ID)
+	for _, share := range a.Takeoff.Coats[step.Coat-1].Surface {
+		l.Surfaces = append(l.Surfaces, SurfaceLook{Share: share, Laid: covered[share.Surface], Film: a.judge(step, share.Surface, 0)})
+	}
+	c := a.consumption(step, l)
+	if c == nil || !c.AsksWhy || c.Difference > 0 {
+		return 0, false
+	}
+	if said, is := a.filmExplained[step.ID]; is && !a.laidOrRead(step.ID).After(said.when) {
+		return c.FromMass, false
+	}
+	return c.FromMass, true
+}
+
+// laidOrRead is when a coat was laid or read last.
+func (a *Area) laidOrRead(step string) (last time.Time) {
+	for _, lay := range a.Laid[step] {
+		if lay.When.After(last) {
+			last = lay.When
+		}
+	}
+	for _, r := range a.Readings[step] {
+		if r.when.After(last) {
+			last = r.when
+		}
+	}
+	return last
+}
+
+// verdict is the judgement of a surface in a coat, with what was not read and what the mass says.
+func (a *Area) verdict(step sheet.Step, surface string, wanted int) (v film.Verdict, u Unread) {
+	v = a.judge(step, surface, wanted)
+	if v.Count == 0 {
+		return v, Unread{Fittings: []string{}}
+	}
+	u = a.beyondReach(step, surface)
+	if (v.Says == film.Enough || v.Says == film.Thick) && u.counts() {
+		v.Says = film.TooFew
+	}
+	if v.Says != film.Enough && v.Says != film.Thick {
+		return v, u
+	}
+	if wet, low := a.massLow(step); low {
+		v.Says = film.NotKnown
+		if least := a.Takeoff.Coats[step.Coat-1].Least.Value; math.Round(wet*1000) < math.Round(least*1000) {
+			v.Says = film.Thin
+		}
+	}
+	return v, u
+}
