@@ -79,23 +79,24 @@ func (g Goods) Cover(s wetarea.Surface, fittings []wetarea.Penetration) (Coverin
 	case g.Layers < 1 || g.Layers > 3:
 		return Covering{}, fault.At("layers", "number.too_large", "value", g.Layers, "most", 3)
 	}
-	x, err := g.along(0, s, fittings)
-	if err != nil {
-		return x, err
+	var best Covering
+	for axis := range 2 {
+		for _, far := range []bool{false, true} { // strips may begin at either side
+			c, err := g.along(axis, far, s, fittings)
+			if err != nil {
+				return c, err
+			}
+			const grain = 1e-9
+			if axis == 0 && !far || best.Area-c.Area > grain || math.Abs(best.Area-c.Area) <= grain && c.Laps < best.Laps {
+				best = c
+			}
+		}
 	}
-	y, err := g.along(1, s, fittings)
-	if err != nil {
-		return y, err
-	}
-	const grain = 1e-9
-	if x.Area-y.Area > grain || math.Abs(x.Area-y.Area) <= grain && y.Laps < x.Laps {
-		return y, nil
-	}
-	return x, nil
+	return best, nil
 }
 
-// along lays all layers in one direction.
-func (g Goods) along(axis int, s wetarea.Surface, fittings []wetarea.Penetration) (Covering, error) {
+// along lays all layers in one direction, the first strip at the near or the far side.
+func (g Goods) along(axis int, far bool, s wetarea.Surface, fittings []wetarea.Penetration) (Covering, error) {
 	c := Covering{Along: []string{"x", "y"}[axis], Strips: []Strip{}, Seams: []Seam{}, Clear: true}
 	turn := 0.0
 	if s.Kind == "floor" {
@@ -119,6 +120,9 @@ func (g Goods) along(axis int, s wetarea.Surface, fittings []wetarea.Penetration
 			for i := range rows {
 				row++
 				from := low[across] - turn - shift + float64(i)*effective
+				if far {
+					from = high[across] + turn + shift - g.Width - float64(i)*effective
+				}
 				g.row(&c, outline, axis, turn, from, strip{layer + 1, row, i + layer})
 			}
 			if layer == 0 {

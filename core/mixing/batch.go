@@ -220,8 +220,8 @@ type Weighing struct {
 func Weigh(masses map[string]float64, order []Weighing, resolution, density float64) []Weighing {
 	weighed := slices.Clone(order)
 	scale, level, batch := 0.0, 0.0, 0.0
-	for _, mass := range masses {
-		batch += mass
+	for _, part := range weighed { // in their order: a sum of floats depends on it
+		batch += masses[part.Part]
 	}
 	for i := range weighed {
 		w := &weighed[i]

@@ -21,7 +21,7 @@ func Rules() []Op {
 		Make("wetarea.box_tank", "Areas, junctions and volume of a box tank.", func(in boxIn) (wetarea.BoxTakeoff, error) { return in.BoxTank.Measure() }),
 		Make("wetarea.screed", "Volume and thickness of a floor built to fall.", func(in screedIn) (wetarea.Screeded, error) { return in.Screed.Measure() }),
 		Make("wetarea.falls", "Falls of surveyed levels to their drain.", func(in levelsIn) (wetarea.Fallen, error) { return in.Levels.Judge() }),
-		Make("pressure.judge", "Water pressure on both sides against the ratings.", func(in pressureIn) (pressure.Verdict, error) { return in.Asked.Judge(), nil }),
+		Make("pressure.judge", "Water pressure on both sides against the ratings.", judgePressure),
 		Make("pressure.movement", "Unbonded width over a moving joint.", func(in movementIn) (pressure.Unbonded, error) { return in.Movement.Width() }),
 		Make("pressure.elongation", "Least elongation for an unbonded width.", elongation),
 		Make("pressure.class", "Class of movement by elongation.", func(in classIn) (classOut, error) { return classOut{pressure.Class(in.Elongation)}, nil }),
@@ -103,6 +103,19 @@ type screedIn struct {
 type levelsIn struct {
 	Model string `json:"model,omitempty"`
 	wetarea.Levels
+}
+
+func judgePressure(in pressureIn) (pressure.Verdict, error) {
+	for _, each := range []struct {
+		field string
+		value float64
+		least float64
+	}{{"factor", in.Factor, 1}, {"positive_head_m", in.PositiveHead, 0}, {"negative_head_m", in.NegativeHead, 0}} {
+		if each.value < each.least {
+			return pressure.Verdict{}, fault.At(each.field, "number.too_small", "value", each.value, "least", each.least)
+		}
+	}
+	return in.Asked.Judge(), nil
 }
 
 type pressureIn struct {

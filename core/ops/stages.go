@@ -207,7 +207,7 @@ func filmCount(in countIn) (film.Count, error) {
 type dewIn struct {
 	Kind string `json:"kind,omitempty"`
 	climate.Air
-	Margin float64 `json:"required_margin_K"`
+	Margin *float64 `json:"required_margin_K,omitempty"` // left out: the guidance of ISO 8502-4
 }
 
 type dewOut struct {
@@ -226,7 +226,11 @@ func dew(in dewIn) (dewOut, error) {
 	}
 	point, pressure := climate.DewPoint(in.Temp, used), climate.Saturation(in.Temp)
 	margin := in.Base - point
-	ok := margin >= in.Margin
+	wanted := climate.DewMargin
+	if in.Margin != nil {
+		wanted = *in.Margin
+	}
+	ok := margin >= wanted
 	return dewOut{Clamped: clamped, DewPoint: &point, Pressure: &pressure, Margin: &margin, OK: &ok}, nil
 }
 
@@ -236,6 +240,12 @@ type startIn struct {
 }
 
 func mayStart(in startIn) (climate.Started, error) {
+	switch needed := max(1, in.RainSafe); {
+	case in.Wanted != "dry" && in.Wanted != "damp" && in.Wanted != "ssd":
+		return climate.Started{}, fault.At("wanted_state", "choice.unknown", "typed", fault.Short(in.Wanted))
+	case in.Wanted == "dry" && len(in.Hours) == 0, in.Wanted != "dry" && len(in.Hours) < needed:
+		return climate.Started{}, fault.At("hours", "climate.too_few_hours", "value", len(in.Hours), "least", needed)
+	}
 	for i := range in.Hours {
 		used, _, err := climate.Humidity(in.Hours[i].Humidity)
 		if err != nil {
@@ -395,8 +405,14 @@ func cureSeries(in seriesCureIn) (out seriesCureOut, err error) {
 	case "arrhenius":
 		wait, err = cure.ByTable(table(in.Table, in.Default), in.CountsFor)
 	case "pu":
+		if len(in.Humidity) == 0 {
+			return out, fault.At("rh_percent", "list.empty")
+		}
 		wait, err = cure.Moisture(table(in.Table, in.Default), in.CountsFor, reference)
 	case "drying":
+		if len(in.Humidity) == 0 {
+			return out, fault.At("rh_percent", "list.empty")
+		}
 		film := cure.Drying{
 			Needed: in.Needed, Reference: reference, FilmForming: in.FilmForming,
 			Wet: in.Wet, Nominal: in.Nominal, Exponent: in.Exponent, Shortest: in.Shortest,
@@ -559,6 +575,6 @@ type loadOut struct {
 
 func load(in loadIn) (loadOut, error) {
 	out := loadOut{Load: watertest.Load(in.Depth), Mass: watertest.LoadMass(in.Depth)}
-	out.Stop = in.Allowance != nil && out.Load > *in.Allowance
+	out.Stop = in.Allowance == nil || out.Load > *in.Allowance // nothing is filled without one
 	return out, nil
 }

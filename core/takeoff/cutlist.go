@@ -351,7 +351,7 @@ func (in Inputs) runWant(kind, id string, j wetarea.Junction, g cutting.Goods, l
 	along := map[string]float64{}
 	for _, line := range j.Lines {
 		from := along[line.Surface]
-		if from > 0 {
+		if from > 0 && in.Area.Shape != "round_tank" { // the corners of a drawn circle are none
 			w.Clear = append(w.Clear, before+from)
 		}
 		for _, f := range in.Area.Penetrations {

@@ -28,7 +28,7 @@ type Fill struct {
 	GreatestLoad  float64 `json:"greatest_load_kPa"`
 	MeanLoad      float64 `json:"mean_load_kPa"`
 	Hours         float64 `json:"fill_h"`
-	Stop          bool    `json:"stop_ask_engineer"` // over the allowance
+	Stop          bool    `json:"stop_ask_engineer"` // over the allowance, or there is none
 }
 
 const (
@@ -64,7 +64,7 @@ func (f Floor) Fill() (Fill, error) {
 	out.GreatestLoad = Load(out.GreatestDepth)
 	out.MeanLoad = Load(out.Volume / litresPerMM3 / area)
 	out.Hours = out.Volume / f.Tap / minutesAnHour
-	out.Stop = f.Allowance != nil && out.GreatestLoad > *f.Allowance
+	out.Stop = f.Allowance == nil || out.GreatestLoad > *f.Allowance
 	return out, nil
 }
 
