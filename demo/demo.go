@@ -30,7 +30,8 @@ type story struct {
 		Key  string `json:"key"`
 		Role string `json:"role"`
 	} `json:"people"`
-	Areas []struct {
+	Entries []event `json:"entries"` // of the job's own book
+	Areas   []struct {
 		Key     string  `json:"key"`
 		Name    string  `json:"name"`
 		Opened  string  `json:"opened"`
@@ -93,6 +94,9 @@ func Make(now time.Time, seed uint64) (Job, error) {
 		joined := m.now.Sub(opened) - time.Duration(i+1)*time.Second // in the order of the story
 		body, _ := json.Marshal(map[string]string{"person": m.job.Named[person.Key], "role": person.Role})
 		m.append("", event{Ago: joined.String(), By: lead, Kind: "person.joined", Body: body})
+	}
+	for _, e := range s.Entries {
+		m.append("", e)
 	}
 	for _, area := range s.Areas {
 		at, err := m.when(area.Opened)

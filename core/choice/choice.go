@@ -10,6 +10,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strings"
 
 	"dusha/core/ask"
 	"dusha/core/fault"
@@ -23,30 +24,49 @@ import (
 
 // Asked is what an area asks for beside its survey.
 type Asked struct {
-	Potable bool    `json:"potable"`
-	Sun     bool    `json:"sun"`
-	Traffic string  `json:"traffic"` // "none", "foot" or "vehicles" on the bare film
-	Damp    bool    `json:"damp"`    // the base will be damp when work begins
-	Open    bool    `json:"open"`    // vapour must get out through the film
-	Temp    float64 `json:"temp_C"`  // of the base while it is worked and cures
+	Potable bool     `json:"potable"`
+	Sun     bool     `json:"sun"`
+	Traffic string   `json:"traffic"` // "none", "foot" or "vehicles" on the bare film
+	Damp    bool     `json:"damp"`    // the base will be damp when work begins
+	Open    bool     `json:"open"`    // vapour must get out through the film
+	Temp    float64  `json:"temp_C"`  // of the base while it is worked and cures
+	Unasked []string `json:"unasked"` // questions that nobody answered: no system suits by them
 }
 
-// Ask reads what an area asks for; each question has what is usual for its shape.
-func Ask(area wetarea.Area, typed map[string]string) (*ask.Form, Asked) {
+// Ask reads what an area asks for; each question offers what is usual for its shape, and read is the
+// base's temperature where it was read on site, °C. What was not answered is not known.
+func Ask(area wetarea.Area, typed map[string]string, read *float64) (*ask.Form, Asked) {
 	f := &ask.Form{Typed: typed}
+	unasked := []string{}
+	note := func(id string) {
+		if typed[id] == "" {
+			unasked = append(unasked, id)
+		}
+	}
 	yes := func(id string, usual bool) bool {
+		note(id)
 		return f.ChoiceOr(id, []string{"yes", "no"}, map[bool]string{true: "yes", false: "no"}[usual]) == "yes"
 	}
 	deck := area.Shape == "deck"
+	damp, _ := fromBehind(area)
 	foot := "none"
 	if deck {
 		foot = "foot"
 	}
 	const coldest, warmest, usual = -10, 45, 20
-	return f, Asked{
-		Potable: yes("choice.potable", false), Sun: yes("choice.sun", deck), Traffic: f.ChoiceOr("choice.traffic", traffics, foot),
-		Damp: yes("choice.damp", behind(area) > 0), Open: yes("choice.open", behind(area) > 0), Temp: f.NumberOr("choice.temp", "C", coldest, warmest, usual),
+	note("choice.traffic")
+	temp := float64(usual)
+	if read != nil {
+		temp = *read
+	} else {
+		note("choice.temp")
 	}
+	asked := Asked{
+		Potable: yes("choice.potable", false), Sun: yes("choice.sun", deck), Traffic: f.ChoiceOr("choice.traffic", traffics, foot),
+		Damp: yes("choice.damp", damp), Open: yes("choice.open", damp), Temp: f.NumberOr("choice.temp", "C", coldest, warmest, temp),
+	}
+	asked.Unasked = unasked
+	return f, asked
 }
 
 var traffics = []string{"none", "foot", "vehicles"}
@@ -54,6 +74,7 @@ var traffics = []string{"none", "foot", "vehicles"}
 // Stop is a reason why a system cannot be used, as wording "stop.<key>".
 type Stop struct {
 	Key  string         `json:"key"`
+	Says string         `json:"says"` // "no", or "not_known" where nobody asked: it stops like no
 	Args map[string]any `json:"args,omitempty"`
 }
 
@@ -104,11 +125,20 @@ func Rank(g Ground) []Option {
 	}
 	slices.SortStableFunc(options, func(a, b Option) int {
 		return cmp.Or(
-			cmp.Compare(min(1, len(a.Stops)), min(1, len(b.Stops))),
+			cmp.Compare(stopped(a), stopped(b)),
 			cmp.Compare(hours(a), hours(b)), cmp.Compare(cost(a), cost(b)), cmp.Compare(a.Layers, b.Layers), cmp.Compare(tolerance(b), tolerance(a)),
 		)
 	})
 	return options
+}
+
+// stopped is 2 for a system that something stops, 1 for one of which something is not known.
+func stopped(o Option) int {
+	worst := 0
+	for _, s := range o.Stops {
+		worst = max(worst, map[string]int{"not_known": 1, "no": 2}[s.Says])
+	}
+	return worst
 }
 
 func hours(o Option) float64 {
@@ -162,7 +192,16 @@ func (g Ground) option(s sheet.Sheet) Option {
 // Stops lists why a system cannot be used here.
 func (g Ground) Stops(s sheet.Sheet, with []sheet.Companion) []Stop {
 	list := []Stop{}
-	stop := func(key string, pairs ...any) { list = append(list, Stop{key, fault.At("", "", pairs...).Args}) }
+	stop := func(key string, pairs ...any) {
+		says := "no"
+		if strings.HasSuffix(key, "_unstated") || strings.HasSuffix(key, "_unrated") || strings.HasSuffix(key, "_unknown") {
+			says = "not_known"
+		}
+		list = append(list, Stop{key, says, fault.At("", "", pairs...).Args})
+	}
+	for _, id := range g.Asked.Unasked {
+		stop("asked_unknown", "question", id)
+	}
 	g.waterStops(s, stop)
 	g.useStops(s, with, stop)
 	g.baseStops(s, with, stop)
@@ -173,6 +212,12 @@ func (g Ground) Stops(s sheet.Sheet, with []sheet.Companion) []Stop {
 // waterStops are those of standing and pressing water.
 func (g Ground) waterStops(s sheet.Sheet, stop func(string, ...any)) {
 	factor := g.Rules.Limit("pressure_factor").Value
+	if is, known := fromBehind(g.Area); is && !known {
+		stop("negative_head_unknown")
+		if _, rated := lowEnd(s, "negative_rating"); !rated {
+			stop("negative_unrated", "required", 0.0)
+		}
+	}
 	for _, side := range []struct {
 		name string
 		head float64
@@ -312,10 +357,21 @@ func behind(a wetarea.Area) (head float64) {
 	}
 	for _, p := range a.Patches {
 		if p.WaterSide == "negative" {
-			head = max(head, p.Head, 1) // water without a head still comes from behind
+			head = max(head, p.Head)
 		}
 	}
 	return head
+}
+
+// fromBehind tells whether water comes from behind, and whether its head is known everywhere.
+func fromBehind(a wetarea.Area) (is, known bool) {
+	known = true
+	for _, p := range a.Patches {
+		if p.WaterSide == "negative" {
+			is, known = true, known && p.Head > 0
+		}
+	}
+	return is || behind(a) > 0, known
 }
 
 func above(a wetarea.Area) (head float64) {

@@ -41,9 +41,12 @@ func ranked(t *testing.T, typed map[string]string, change func(*wetarea.Area)) [
 	if change != nil {
 		change(&area)
 	}
-	form, asked := choice.Ask(area, typed)
+	form, asked := choice.Ask(area, typed, nil)
 	if faults := form.Faults(); len(faults) > 0 {
 		t.Fatal(faults)
+	}
+	if typed["nobody"] == "" {
+		asked.Unasked = nil // all was answered as it was offered
 	}
 	return choice.Rank(choice.Ground{
 		Area: area, Rules: rules.Generic(), Asked: asked, Library: sheet.Samples(), Samples: true,
@@ -51,6 +54,32 @@ func ranked(t *testing.T, typed map[string]string, change func(*wetarea.Area)) [
 			return takeoff.Inputs{Survey: survey, SurveyRef: "survey", Area: area, Sheet: m, Rules: rules.Generic(), Texture: "fine", Companions: with, Missing: missing}
 		},
 	})
+}
+
+// What nobody answered is not known, and no system suits by it: neither by an offered temperature.
+func TestWhatWasNotAskedIsNotKnown(t *testing.T) {
+	for _, o := range ranked(t, map[string]string{"nobody": "asked"}, nil) {
+		unknown := 0
+		for _, s := range o.Stops {
+			if s.Key == "asked_unknown" && s.Says == "not_known" {
+				unknown++
+			}
+		}
+		if unknown != 6 {
+			t.Errorf("%s: %+v, want six questions not known", o.Name, o.Stops)
+		}
+	}
+	area, _ := room(t)
+	cold := -5.0
+	if _, asked := choice.Ask(area, nil, &cold); asked.Temp != cold || slices.Contains(asked.Unasked, "choice.temp") {
+		t.Errorf("-5 °C was read on site, and %v is taken (%v)", asked.Temp, asked.Unasked)
+	}
+	// Water from behind of a head that nobody knows.
+	for name, o := range rank(t, nil, func(a *wetarea.Area) { a.Patches = []wetarea.Patch{{Surface: "floor", Material: "concrete", WaterSide: "negative"}} }) {
+		if !slices.ContainsFunc(o.Stops, func(s choice.Stop) bool { return s.Key == "negative_head_unknown" && s.Says == "not_known" }) {
+			t.Errorf("%s stops at %v", name, o.Stops)
+		}
+	}
 }
 
 func TestHardStops(t *testing.T) {
@@ -166,7 +195,7 @@ func TestABuildUpAndItsTolerance(t *testing.T) {
 
 func TestAnAnswerThatCannotBeRight(t *testing.T) {
 	area, _ := room(t)
-	form, _ := choice.Ask(area, map[string]string{"choice.temp": "90", "choice.traffic": "camels"})
+	form, _ := choice.Ask(area, map[string]string{"choice.temp": "90", "choice.traffic": "camels"}, nil)
 	var fields []string
 	for _, f := range form.Faults() {
 		fields = append(fields, f.Field)

@@ -246,6 +246,14 @@ func (a *Area) readPlace(entries []Entry, shared func(string, time.Time, float64
 	}
 }
 
+// LastBase is the temperature of the base as it was read last, °C; nil where nobody did.
+func (a *Area) LastBase() *float64 {
+	if len(a.base) == 0 {
+		return nil
+	}
+	return &a.base[len(a.base)-1].value
+}
+
 // outdoors tells whether the area lies in the open.
 func (a *Area) outdoors() bool {
 	return a.Place == Outside || a.Geometry != nil && a.Geometry.Shape == "deck"

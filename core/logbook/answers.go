@@ -49,6 +49,7 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 		say("touch", Unknown, "why.touch", "look.touch", nil)
 	}
 	if a.beforeLaying(s) {
+		a.baseAged(s, now, say)
 		for _, l := range a.Leaks {
 			if l.Open {
 				say("leak", No, "why.leak", "remedy.leak", map[string]any{"surface": l.Surface, "at": l.Found.At})
@@ -70,6 +71,29 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 		list = append(list, *b)
 	}
 	return list
+}
+
+// baseLasts is how long an accepted base stands while nothing covers it.
+const baseLasts = 7 * 24 * time.Hour
+
+// baseAged asks for another look at a base that was accepted long ago and is still bare.
+func (a *Area) baseAged(s sheet.Step, now time.Time, say func(kind, says, key, remedy string, args map[string]any)) {
+	for _, step := range a.Recipe.Steps() {
+		if step.ID == s.ID {
+			break
+		}
+		if _, covered := a.endedAt[step.ID]; covered && a.beforeLaying(step) {
+			return
+		}
+	}
+	if covered, _ := a.progress(s); covered > 0 {
+		return
+	}
+	for _, step := range a.Recipe.Steps() {
+		if at, is := a.endedAt[step.ID]; is && a.acceptsBase(step) && now.Sub(at) > baseLasts {
+			say("base", Unknown, "why.base_aged", "look.base_again", map[string]any{"at": stamp(at)})
+		}
+	}
 }
 
 // beforeLaying tells whether a step lays something on the base or on what lies on it.

@@ -65,6 +65,8 @@ type Area struct {
 	windows             map[string][]wait      // of a step, until something moves them
 	filmExplained       map[string]Signed      // of a coat: why it took less than its teeth say
 	grid                map[string][]wetarea.Point
+	all                 []Entry             // of the whole job
+	neighbours          []*Area             // other areas that take from the same stock
 	answers             map[string][]string // of a step: what was answered for by name
 	startSaid           map[string]bool     // of step, check and answer: said already
 	stock               []takeoff.Stock     // what is left of the count, worked out once a look
@@ -144,7 +146,7 @@ func FoldArea(id string, entries []Entry, job Job) Area {
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, m.withdrawn...),
 		Deviations: append([]Deviation{}, m.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{}, Leaks: []Leak{},
-		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{}, grid: map[string][]wetarea.Point{}, windows: map[string][]wait{}, answers: map[string][]string{}, startSaid: map[string]bool{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own,
+		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{}, grid: map[string][]wetarea.Point{}, windows: map[string][]wait{}, answers: map[string][]string{}, startSaid: map[string]bool{}, short: map[string]bool{}, ways: map[string]way{}, settled: m.settled, own: own, all: entries,
 	}
 	a.chooseVersions()
 	a.readAir(entries)
@@ -257,11 +259,11 @@ func MayAccept(plan Plan, job Job) error {
 	if job.Demo {
 		return nil
 	}
-	if plan.Sheet.Sample {
+	if plan.Sheet.Invented() {
 		return fault.At("sheet", "plan.sample_not_for_work", "sheet", plan.Sheet.Name)
 	}
 	for _, c := range plan.Companions {
-		if c.Sheet.Sample {
+		if c.Sheet.Invented() {
 			return fault.At("companions."+c.Role, "plan.sample_not_for_work", "sheet", c.Sheet.Name)
 		}
 	}

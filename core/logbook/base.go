@@ -220,6 +220,13 @@ func (a *Area) Gates(now time.Time) []wetarea.Gate {
 	if a.Plan != nil {
 		_, err := a.Plan.Sheet.Number("negative_rating")
 		with.PositiveOnly = err != nil
+		with.Base = true
+		if age, stated := a.Plan.Sheet.Numbers["age_least"]; stated {
+			_, with.SheetAge = age.Ends()
+		}
+		if most, stated := lowOf(a.Plan.Sheet, "moisture_most"); stated {
+			with.MoistureMost = &most
+		}
 	}
 	for _, l := range a.Leaks {
 		if l.Open {

@@ -151,7 +151,7 @@ func TestAKeptPlanOutlivesTheOrderOfTheList(t *testing.T) {
 
 // What is left of a roll is used in another area, once.
 func TestRestsGoToTheNextArea(t *testing.T) {
-	w := hostel(t)
+	w := hostel(t).uncounted()
 	list, cut := toCut(t, w)
 	kept := w.keepCut(time.Minute, list, cut.Plan)
 	var ids []string
@@ -257,7 +257,7 @@ func TestWhatIsCutIsReadByItsShape(t *testing.T) {
 
 // A rest of fleece counts by its area; once the product is counted the count holds it.
 func TestRestsAreStockUntilTheyAreCounted(t *testing.T) {
-	w := hostel(t)
+	w := hostel(t).uncounted()
 	fleece, _ := sheet.Sample("sample.polyester_fleece")
 	w.add(time.Minute, "offcut.kept", map[string]any{"sheet": fleece.ID, "length_mm": 3000, "area": w.area, "cut": w.area}, ofJob)
 	stock := func() []takeoff.Stock {

@@ -56,7 +56,7 @@ func FoldJob(entries []Entry) Job {
 			job.Name = body.Name
 		case SheetAdded:
 			own := body.Sheet
-			own.Sample = own.Sample && own.CopiedFrom == ""
+			own.Sample = own.Invented()
 			if slices.ContainsFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == own.ID }) {
 				job.Deviations = append(job.Deviations, deviation(e.Entry, "deviation.sheet_id_twice", "name", own.Name))
 				continue // the one kept first stays: plans may hold it

@@ -180,7 +180,7 @@ type Timer struct {
 
 // At shows the area at a moment.
 func (a Area) At(now time.Time) Look {
-	a.stock, a.lives = a.Job.Stock(&a), a.Job.OpenLives()
+	a.stock, a.lives = a.Job.Stock(append(a.others(), &a)...), a.Job.OpenLives()
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Cuts: a.cutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},

@@ -33,6 +33,7 @@ type (
 		Opened  string  `json:"opened,omitempty"`  // 2006-01-02
 		Closing string  `json:"closing,omitempty"` // one of takeoff.Closings
 		Checked string  `json:"checked,omitempty"` // 2006-01-02: looked at on reopening, fit for use
+		Expires string  `json:"expires,omitempty"` // 2006-01-02: best before
 	}
 )
 
@@ -60,7 +61,7 @@ func (b StockCounted) check() error {
 	}
 	for _, p := range b.Packs {
 		if err := first(within("body.packs.amount", p.Amount, 0.001, mostAmount), within("body.packs.count", float64(p.Count), 1, mostCount),
-			date("body.packs.opened", p.Opened), date("body.packs.checked", p.Checked)); err != nil {
+			date("body.packs.opened", p.Opened), date("body.packs.checked", p.Checked), date("body.packs.expires", p.Expires)); err != nil {
 			return err
 		}
 		if p.Closing != "" && !slices.Contains(takeoff.Closings, p.Closing) {
@@ -117,7 +118,7 @@ func (j Job) Stock(areas ...*Area) []takeoff.Stock {
 			all := p.Amount * float64(p.Count)
 			taken := min(used, all)
 			used -= taken
-			there := takeoff.Stock{Sheet: c.Sheet, Part: c.Part, Amount: p.Amount, Count: p.Count, Opened: p.Opened, Closing: p.Closing, Checked: p.Checked}
+			there := takeoff.Stock{Sheet: c.Sheet, Part: c.Part, Amount: p.Amount, Count: p.Count, Opened: p.Opened, Closing: p.Closing, Checked: p.Checked, Expires: p.Expires}
 			const grain = 1e-9
 			whole := int((all - taken + grain) / p.Amount)
 			if rest := all - taken - float64(whole)*p.Amount; rest > grain {
@@ -187,6 +188,33 @@ func (a *Area) usedSince(c Counted, at time.Time) float64 {
 	return used
 }
 
+// others are the other areas of the job that took something since it was counted: there is one stock
+// for all.
+func (a *Area) others() []*Area {
+	if a.neighbours != nil || len(a.Job.Counted) == 0 {
+		return a.neighbours
+	}
+	first := a.Job.Counted[0].At
+	for _, c := range a.Job.Counted {
+		first = min(first, c.At)
+	}
+	a.neighbours = []*Area{}
+	took := map[string]bool{}
+	for _, e := range a.all {
+		switch e.body.(type) {
+		case Laid, Bedded, Done:
+			if e.AreaID != a.ID && e.AreaID != "" && stamp(e.when) >= first {
+				took[e.AreaID] = true
+			}
+		}
+	}
+	for id := range took {
+		other := FoldArea(id, a.all, a.Job)
+		a.neighbours = append(a.neighbours, &other)
+	}
+	return a.neighbours
+}
+
 // OpenLives are how long opened packs of the job's products last.
 func (j Job) OpenLives() takeoff.OpenLives {
 	lives := takeoff.OpenLives{}
@@ -208,6 +236,7 @@ type Material struct {
 	Have    float64 `json:"have"`
 	Counted string  `json:"counted"` // when, RFC 3339; "" where nothing was counted
 	Short   bool    `json:"short"`   // counted, and not enough
+	Known   bool    `json:"known"`   // counted in the last 14 days
 }
 
 // materials lists what a step takes. A coat or a bed that is begun needs only what is left of it.
@@ -218,7 +247,7 @@ func (a *Area) materials(step sheet.Step, now time.Time) []Material {
 	}
 	stock, lives := a.stock, a.lives
 	if stock == nil { // asked outside a look
-		stock, lives = a.Job.Stock(a), a.Job.OpenLives()
+		stock, lives = a.Job.Stock(append(a.others(), a)...), a.Job.OpenLives()
 	}
 	for _, item := range a.Takeoff.Items {
 		for _, portion := range item.Portions {
@@ -233,6 +262,9 @@ func (a *Area) materials(step sheet.Step, now time.Time) []Material {
 			}
 			m.Have = takeoff.InStock(item, stock, lives, now)
 			const grain = 1e-6
+			if at, err := time.Parse(time.RFC3339, m.Counted); err == nil {
+				m.Known = now.Sub(at) <= countStands
+			}
 			m.Short = m.Counted != "" && m.Have < m.Need-grain
 			list = append(list, m)
 		}
@@ -249,14 +281,23 @@ func (a *Area) stillToDo(step sheet.Step) float64 {
 	return 1 - float64(done)/float64(of)
 }
 
+// countStands is how long a count of stock stands.
+const countStands = 14 * 24 * time.Hour
+
 // shortBlock stops a step before it is begun with too little and stretched thin.
 func shortBlock(step sheet.Step, takes []Material) *Block {
 	i := slices.IndexFunc(takes, func(m Material) bool { return m.Short })
 	if i < 0 {
-		return nil
+		if i = slices.IndexFunc(takes, func(m Material) bool { return !m.Known && m.Need > 0 }); i < 0 {
+			return nil
+		}
+		return &Block{Kind: "short", Says: Unknown, Step: step.ID, Title: takes[i].Title, Key: "why.not_counted", Args: map[string]any{"title": takes[i].Title}, Remedy: "look.count"}
 	}
 	return &Block{Kind: "short", Says: No, Step: step.ID, Title: takes[i].Title, Key: "why.short", Args: map[string]any{"title": takes[i].Title}, Remedy: "remedy.short"}
 }
+
+// Done01 is how much of a step is done, 0 to 1.
+func (a *Area) Done01(step sheet.Step) float64 { return 1 - a.stillToDo(step) }
 
 // Finished tells whether a step of the area has all that ends it.
 func (a *Area) Finished(step sheet.Step) bool { return a.finished(step) }

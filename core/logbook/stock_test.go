@@ -27,7 +27,7 @@ func (w *working) count(after time.Duration, packs ...map[string]any) {
 }
 
 func TestAStepIsNotBegunWithTooLittle(t *testing.T) {
-	w := laundry(t)
+	w := laundry(t).uncounted()
 	w.plan()
 	takes := func() logbook.Material {
 		for _, m := range w.stepNow("coat_1").Takes {
@@ -77,7 +77,7 @@ func TestAStepIsNotBegunWithTooLittle(t *testing.T) {
 
 // What was laid after a count is no longer there; what was laid before it was not counted.
 func TestStockGetsLessAsItIsLaid(t *testing.T) {
-	w := laundry(t)
+	w := laundry(t).uncounted()
 	w.plan()
 	w.add(time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 7})
 	w.add(2*time.Minute, "stock.counted", map[string]any{"sheet": sheet.Samples()[0].ID, "packs": []map[string]any{

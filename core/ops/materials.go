@@ -202,7 +202,7 @@ func choiceRank(in choiceRankIn) (choiceRankOut, error) {
 	if area.Geometry == nil {
 		return choiceRankOut{}, fault.At("survey", "plan.no_survey")
 	}
-	form, asked := choice.Ask(*area.Geometry, in.Typed)
+	form, asked := choice.Ask(*area.Geometry, in.Typed, area.LastBase())
 	out := choiceRankOut{Form: formOf(form), Options: choice.Rank(choice.Ground{
 		Area: *area.Geometry, Rules: area.Job.Rules(), Asked: asked, Library: area.Job.Sheets, Samples: true,
 		Inputs: func(membrane sheet.Sheet, with []sheet.Companion, missing []sheet.With) takeoff.Inputs {
@@ -299,7 +299,7 @@ func planTry(in planTryIn) (planTryOut, error) {
 			return out, nil
 		}
 	}
-	_, asked := choice.Ask(*area.Geometry, in.Typed)
+	_, asked := choice.Ask(*area.Geometry, in.Typed, area.LastBase())
 	out.Stops = choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}.Stops(chosen, body.Companions)
 	if len(out.Stops) > 0 {
 		if in.Against == nil || strings.TrimSpace(in.Against.Reason) == "" || in.Against.Person == "" {
@@ -405,7 +405,7 @@ func materialsList(in materialsIn) (materialsOut, error) { return in.books().mat
 func (b jobBooks) materials(in materialsIn) materialsOut {
 	out := materialsOut{Areas: []areaName{}, Unplaced: []areaName{}, Stages: []stageKit{}}
 	byArea, order := map[string][]takeoff.Item{}, []string{}
-	finished := map[string]bool{}
+	done := map[string]float64{}
 	for _, area := range b.areas {
 		id := area.ID
 		if in.Area != "" && id != in.Area {
@@ -420,8 +420,8 @@ func (b jobBooks) materials(in materialsIn) materialsOut {
 		byArea[id] = area.Takeoff.Items
 		out.Sample = out.Sample || area.Takeoff.Sample
 		for _, step := range area.Recipe.Steps() {
-			if !in.whole && area.Finished(step) {
-				finished[id+"."+step.ID] = true
+			if !in.whole {
+				done[id+"."+step.ID] = area.Done01(step)
 			}
 		}
 		out.Stages = append(out.Stages, kitsOf(*area)...)
@@ -431,7 +431,7 @@ func (b jobBooks) materials(in materialsIn) materialsOut {
 	if in.whole {
 		stock = nil
 	}
-	out.Lines = takeoff.Shop(items, stock, b.job.OpenLives(), finished, in.Now)
+	out.Lines = takeoff.Shop(items, stock, b.job.OpenLives(), done, in.Now)
 	slices.SortStableFunc(out.Lines, func(a, b takeoff.Shopping) int { return cmp.Compare(laid(a), laid(b)) })
 	for i := range out.Lines {
 		out.Lines[i].Areas = areas[out.Lines[i].ID]

@@ -29,7 +29,7 @@ func TestAStoppedSystemWantsAReason(t *testing.T) {
 	table := ops.NewTable(ops.Work(), ops.Materials())
 	try := func(sheet string, against map[string]any) tried {
 		t.Helper()
-		in := map[string]any{"entries": entries, "area": made.Areas["laundry"], "sheet": sheet, "texture": "fine", "typed": map[string]string{"choice.sun": "yes"}}
+		in := map[string]any{"entries": entries, "area": made.Areas["laundry"], "sheet": sheet, "texture": "fine", "typed": map[string]string{"choice.sun": "yes", "choice.potable": "no", "choice.damp": "no", "choice.open": "no", "choice.traffic": "none", "choice.temp": "18"}}
 		if against != nil {
 			in["against"] = against
 		}

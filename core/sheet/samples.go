@@ -100,6 +100,36 @@ func must(err error) {
 	}
 }
 
+// Invented tells whether a sheet's figures are those of a sample, whatever it says of itself: marked as
+// one, under a sample's id, or with a sample's figures typed back. Figures that a person read off a
+// pack differ from an invention somewhere.
+func (s Sheet) Invented() bool {
+	if s.Sample {
+		return true
+	}
+	for _, sample := range readSamples() {
+		if s.ID == sample.ID {
+			return true
+		}
+		same, both := 0, 0
+		for name, said := range s.Numbers {
+			if theirs, is := sample.Numbers[name]; is {
+				both++
+				low, high := said.Ends()
+				if otherLow, otherHigh := theirs.Ends(); low == otherLow && high == otherHigh {
+					same++
+				}
+			}
+		}
+		const few, many, most = 4, 8, 0.8
+		of := s.CopiedFrom == sample.ID || s.Is() == sample.Is() && s.Chemistry == sample.Chemistry
+		if of && (both >= many && float64(same) >= most*float64(both) || both >= few && both < many && same == both && len(s.Numbers) == both) {
+			return true
+		}
+	}
+	return false
+}
+
 // Sample finds a shipped sheet by id.
 func Sample(id string) (Sheet, bool) {
 	sheets := readSamples()

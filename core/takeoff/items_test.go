@@ -318,15 +318,16 @@ func TestStockIsTakenOpenedPacksFirst(t *testing.T) {
 		name         string
 		stock        []takeoff.Stock
 		lives        takeoff.OpenLives
-		finished     map[string]bool
+		finished     map[string]float64
 		inStock, buy float64
 	}{
 		{"nothing there", nil, nil, nil, 0, 50},
-		{"all of it is good", stock, nil, nil, 33, 17},
+		{"all of it is good", stock, takeoff.OpenLives{"s": 400}, nil, 33, 17},
+		{"nobody says how long an opened one lasts", stock, nil, nil, 20, 30},
 		{"the longer open one is old", stock, takeoff.OpenLives{"s": 20}, nil, 26, 24},
-		{"the first coat is laid", stock, nil, map[string]bool{"coat_1": true}, 33, 0},
-		{"everything is laid", nil, nil, map[string]bool{"coat_1": true, "coat_2": true}, 0, 0},
-		{"looked at again", checked(stock), takeoff.OpenLives{"s": 20}, map[string]bool{"coat_1": true}, 33, 0},
+		{"the first coat is laid", stock, takeoff.OpenLives{"s": 400}, map[string]float64{"coat_1": 1}, 33, 0},
+		{"everything is laid", nil, nil, map[string]float64{"coat_1": 1, "coat_2": 1}, 0, 0},
+		{"looked at again", checked(stock), takeoff.OpenLives{"s": 20}, map[string]float64{"coat_1": 1}, 33, 0},
 	}
 	for _, row := range rows {
 		t.Run(row.name, func(t *testing.T) {
@@ -425,12 +426,12 @@ func TestRollsOfWhatIsFinishedAreNotBought(t *testing.T) {
 	one := planned(t, "sample.flexible_cementitious").Items
 	list, _ := takeoff.Merge(map[string][]takeoff.Item{"a": one, "b": one}, []string{"a", "b"})
 	i := slices.IndexFunc(list, func(i takeoff.Item) bool { return i.Role == "band" })
-	bought := func(finished map[string]bool) float64 {
-		return takeoff.Shop(list[i:i+1], nil, nil, finished, day("2026-11-25"))[0].Bought
+	bought := func(done map[string]float64) float64 {
+		return takeoff.Shop(list[i:i+1], nil, nil, done, day("2026-11-25"))[0].Bought
 	}
 	alone := takeoff.Shop([]takeoff.Item{item(t, planned(t, "sample.flexible_cementitious"), "band")}, nil, nil, nil, day("2026-11-25"))[0].Bought
 	step := list[i].Portions[0].Step
-	if got := bought(map[string]bool{step: true}); got != alone {
+	if got := bought(map[string]float64{step: 1}); got != alone {
 		t.Errorf("%v m with %s finished, one area alone takes %v", got, step, alone)
 	}
 	if got := bought(nil); got <= alone {
@@ -449,7 +450,7 @@ func TestAJobsListAddsItsAreas(t *testing.T) {
 			t.Errorf("%s: %v, want double of %v", list[i].Name, list[i].Need.Value, one[i].Need.Value)
 		}
 	}
-	shop := takeoff.Shop(list, nil, nil, map[string]bool{"a.coat_1": true}, day("2026-11-25"))
+	shop := takeoff.Shop(list, nil, nil, map[string]float64{"a.coat_1": 1}, day("2026-11-25"))
 	if want := list[0].Need.Value - one[0].Portions[1].Amount; math.Abs(shop[0].Left-want) > 1e-3 {
 		t.Errorf("after the first coat of one area %v kg are left to lay, want %v", shop[0].Left, want)
 	}

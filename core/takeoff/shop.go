@@ -21,6 +21,7 @@ type Stock struct {
 	Opened  string  `json:"opened,omitempty"`  // 2006-01-02; empty: sealed
 	Closing string  `json:"closing,omitempty"` // how an opened one was shut, one of Closings
 	Checked string  `json:"checked,omitempty"` // date it was looked at again and found usable
+	Expires string  `json:"expires,omitempty"` // best before, 2006-01-02
 }
 
 // Closings are the ways an opened pack is shut again.
@@ -61,15 +62,15 @@ type Shopping struct {
 type OpenLives map[string]float64
 
 // Shop takes items from stock, opened packs first, and finds the packs for what is still needed.
-// finished names the steps whose portion is no longer needed.
-func Shop(items []Item, stock []Stock, lives OpenLives, finished map[string]bool, today time.Time) []Shopping {
+// done is how much of each step is done, 0 to 1: its portion is no longer needed.
+func Shop(items []Item, stock []Stock, lives OpenLives, done map[string]float64, today time.Time) []Shopping {
 	list := []Shopping{}
 	for _, item := range items {
 		s := Shopping{Item: item, Areas: []string{}, Stock: []Taken{}, Packs: []Packs{}}
 		if item.Need != nil {
-			s.Left = item.left(finished)
+			s.Left = item.left(done)
 			s.take(stock, lives, today)
-			s.buy(finished)
+			s.buy(done)
 		}
 		list = append(list, s)
 	}
@@ -84,12 +85,10 @@ func InStock(item Item, stock []Stock, lives OpenLives, today time.Time) float64
 }
 
 // left is what is needed for the steps that are not finished.
-func (i Item) left(finished map[string]bool) float64 {
+func (i Item) left(done map[string]float64) float64 {
 	left := i.Need.Value
 	for _, p := range i.Portions {
-		if finished[p.Step] {
-			left -= p.Amount
-		}
+		left -= p.Amount * min(1, done[p.Step])
 	}
 	return math.Round(max(0, left)*whole[i.Unit]) / whole[i.Unit]
 }
@@ -120,24 +119,33 @@ func (s *Shopping) take(stock []Stock, lives OpenLives, today time.Time) {
 
 // old tells whether an opened pack has been open for longer than it lasts.
 func (s Stock) old(life float64, today time.Time) bool {
+	const day = 24 * time.Hour
+	if expires, err := time.Parse(time.DateOnly, s.Expires); err == nil && today.After(expires.Add(day)) {
+		return true
+	}
 	opened, err := time.Parse(time.DateOnly, s.Opened)
-	if err != nil || life <= 0 {
+	if err != nil || s.Checked != "" {
 		return false
 	}
-	const day = 24 * time.Hour
-	return s.Checked == "" && today.Sub(opened) > time.Duration(life*float64(day))
+	if life <= 0 { // no sheet says how long it lasts: not past the days in which a count stands
+		life = countStands
+	}
+	return today.Sub(opened) > time.Duration(life*float64(day))
 }
+
+// countStands is how long a count of stock stands, days.
+const countStands = 14.0
 
 // whole is the part of a unit that is counted whole: grams, millimetres, cm² and pieces.
 var whole = map[string]float64{"kg": 1000, "m": 1000, "m2": 10000, "count": 1}
 
 // buy finds the packs for what is still needed, exactly; where a price is not known the amount
 // stands for it.
-func (s *Shopping) buy(finished map[string]bool) {
+func (s *Shopping) buy(done map[string]float64) {
 	s.Leftover = max(0, s.InStock-s.Left)
 	scale := whole[s.Unit]
 	need := int(math.Round(s.ToBuy * scale))
-	if need <= 0 && !s.fits(nil, finished) {
+	if need <= 0 && !s.fits(nil, done) {
 		need = 1 // enough in all, but in pieces too short
 	}
 	if need <= 0 || len(s.Sizes) == 0 {
@@ -158,7 +166,7 @@ func (s *Shopping) buy(finished map[string]bool) {
 		}
 	}
 	chosen, err := ChoosePacks(need, packs)
-	for more := need; err == nil && !s.fits(chosen.Counts, finished); {
+	for more := need; err == nil && !s.fits(chosen.Counts, done); {
 		more += slices.MinFunc(packs, func(a, b Pack) int { return cmp.Compare(a.Size, b.Size) }).Size
 		chosen, err = ChoosePacks(more, packs)
 	}
@@ -194,14 +202,14 @@ func (s *Shopping) buy(finished map[string]bool) {
 
 // fits tells whether all that is still cut of an item comes out of the rolls that are there and those
 // chosen. What cannot be told, because it cannot be cut at all, is said where it is cut.
-func (s *Shopping) fits(counts []int, finished map[string]bool) bool {
+func (s *Shopping) fits(counts []int, done map[string]float64) bool {
 	if s.Cut == nil {
 		return true
 	}
 	b := s.Cut.Bands
 	b.Roll, b.Offcuts, b.Runs = 0, nil, nil
 	for k, run := range s.Cut.Runs {
-		if k >= len(s.Cut.Steps) || !finished[s.Cut.Steps[k]] {
+		if k >= len(s.Cut.Steps) || done[s.Cut.Steps[k]] < 1 {
 			b.Runs = append(b.Runs, run)
 		}
 	}

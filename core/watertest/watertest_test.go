@@ -82,7 +82,7 @@ func TestAPanBesideAddsItsDoubt(t *testing.T) {
 	afloat, beside := basin(24, 1, 0.3, 0, 0.1), basin(24, 1, 0.3, 0, 0.1)
 	beside.Pan.Place = watertest.Beside
 	a, b := judge(t, afloat), judge(t, beside)
-	if math.Abs(a.Doubt-0.05*0.3) > 2e-3 || math.Abs(b.Doubt-0.2*0.3) > 2e-3 || b.Verdict != watertest.CannotTell {
+	if math.Abs(a.Doubt-0.05*0.3) > 2e-3 || math.Abs(b.Doubt-0.25*0.3) > 2e-3 || b.Verdict != watertest.CannotTell {
 		t.Errorf("doubt afloat %v, beside %v (%s)", a.Doubt, b.Doubt, b.Verdict)
 	}
 	apart := basin(24, 1, 0.08, 0, 0.1)

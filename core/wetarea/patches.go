@@ -111,6 +111,7 @@ type Gate struct {
 	Place string         `json:"place"`
 	Args  map[string]any `json:"args,omitempty"`
 	Hold  bool           `json:"hold"` // stops the work; else it is asked to be looked at
+	Says  string         `json:"says"` // "no", or "not_known" where nobody looked: it stops like no
 }
 
 // Findings are what a gate needs to know beside the survey.
@@ -119,6 +120,9 @@ type Findings struct {
 	Days         float64   // since the survey
 	Now          time.Time // for what was cast on a date; zero: unknown
 	PositiveOnly bool      // the chosen system states no rating for water from behind
+	Base         bool      // the base is to be accepted: what nobody looked at stops too
+	SheetAge     float64   // least age that the sheet asks, days; 0: it asks none
+	MoistureMost *float64  // greatest moisture that the sheet takes, percent; nil: it asks none
 	Leaks        []OpenLeak
 }
 
@@ -133,10 +137,15 @@ type OpenLeak struct {
 func (a Area) Gates(with Findings) []Gate {
 	list := []Gate{}
 	stop := func(key, place string, pairs ...any) {
-		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Hold: true})
+		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Hold: true, Says: "no"})
+	}
+	unknown := func(key, place string, pairs ...any) {
+		if with.Base {
+			list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Hold: true, Says: "not_known"})
+		}
 	}
 	look := func(key, place string, pairs ...any) {
-		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args})
+		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Says: "no"})
 	}
 	for _, gap := range a.Gaps {
 		stop("gap", gap)
@@ -150,6 +159,10 @@ func (a Area) Gates(with Findings) []Gate {
 	}
 	for _, p := range a.Patches {
 		a.patchGates(p, with, stop, look)
+		p.unknownGates(with, unknown)
+	}
+	if bare := a.uncovered(); len(bare) > 0 {
+		unknown("unknown_base", bare[0], "n", len(bare))
 	}
 	a.ruleGates(with, look)
 	if with.PositiveOnly {
@@ -174,18 +187,56 @@ func (p Patch) ageAt(with Findings) (days float64, known bool) {
 	return *p.Age + with.Days, true
 }
 
-func (a Area) patchGates(p Patch, with Findings, stop, look func(string, string, ...any)) {
-	young := func(rule string) {
-		least := with.Rules.Limit(rule)
-		if age, known := p.ageAt(with); known && age < least.Value {
-			stop("too_young", p.Surface, "patch", p.ID, "age", math.Floor(age), "least", least.Value, "material", p.Material)
+// ageRules are the local rules of how old a base has to be, by material.
+var ageRules = map[string]string{"concrete": "age_concrete", "masonry": "age_concrete", "screed": "age_screed", "plaster": "age_screed"}
+
+// leastAge is the longer of what the rule and the sheet ask, days; 0 where none asks.
+func (p Patch) leastAge(with Findings) float64 {
+	rule, cast := ageRules[p.Material]
+	if !cast {
+		return 0
+	}
+	return max(with.Rules.Limit(rule).Value, with.SheetAge)
+}
+
+// unknownGates are what nobody looked at on a patch.
+func (p Patch) unknownGates(with Findings, unknown func(string, string, ...any)) {
+	if _, known := p.ageAt(with); !known && p.leastAge(with) > 0 {
+		unknown("unknown_age", p.Surface, "patch", p.ID, "material", p.Material, "least", p.leastAge(with))
+	}
+	if with.MoistureMost != nil && p.Moisture == nil && p.leastAge(with) > 0 {
+		unknown("unknown_moisture", p.Surface, "patch", p.ID, "most", *with.MoistureMost)
+	}
+	if p.WaterSide == "negative" && p.Head == 0 {
+		unknown("unknown_head", p.Surface, "patch", p.ID)
+	}
+	if p.Soundness == "" {
+		unknown("unknown_soundness", p.Surface, "patch", p.ID)
+	}
+}
+
+// uncovered are the surfaces of whose base nothing is said.
+func (a Area) uncovered() (ids []string) {
+	for _, s := range a.Surfaces {
+		said := false
+		for _, p := range a.Patches {
+			said = said || p.Material != "" && p.From == nil && (p.Surface == "all" || p.Surface == s.ID || p.Surface == "walls" && s.Kind == "wall")
+		}
+		if !said && (s.Kind == "floor" || s.Kind == "wall" || s.Kind == "soffit" || s.Kind == "riser") {
+			ids = append(ids, s.ID)
 		}
 	}
-	switch p.Material {
-	case "concrete", "masonry":
-		young("age_concrete")
-	case "screed", "plaster":
-		young("age_screed")
+	return ids
+}
+
+func (a Area) patchGates(p Patch, with Findings, stop, look func(string, string, ...any)) {
+	if least := p.leastAge(with); least > 0 {
+		if age, known := p.ageAt(with); known && age < least {
+			stop("too_young", p.Surface, "patch", p.ID, "age", math.Floor(age), "least", least, "material", p.Material)
+		}
+	}
+	if most := with.MoistureMost; most != nil && p.Moisture != nil && *p.Moisture > *most {
+		stop("too_wet", p.Surface, "patch", p.ID, "value", *p.Moisture, "most", *most)
 	}
 	if p.Trapped == "yes" {
 		stop("trapped_water", p.Surface, "patch", p.ID)

@@ -28,6 +28,9 @@ func (d *dossier) test(t *logbook.TestLook) {
 	} else {
 		d.text(d.Say("test.finding"))
 	}
+	for _, note := range t.Notes {
+		d.text(d.SayWith(note.Key, note.Args))
+	}
 	if t.Judged != nil {
 		scale, err := draw.Scale(draw.ScaleInputs{Judged: *t.Judged, Limit: t.Chosen.Tolerance, View: draw.View{Width: 620, Height: 86}})
 		if err == nil {

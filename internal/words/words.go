@@ -168,6 +168,13 @@ func (s Speaker) write(value any, format string) string {
 		return Money(int(number(value)))
 	case "unit":
 		return unitAfter(fmt.Sprint(value))
+	case "word":
+		if key, is := value.(string); is && key != "" {
+			return s.Say(key)
+		}
+		return ""
+	case "field":
+		return s.Say("ask." + fmt.Sprint(value))
 	case "letter":
 		return strings.ToUpper(fmt.Sprint(value))
 	case "list":

@@ -548,6 +548,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/film.idw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Film thickness at places of a map, from readings of the same surface. */
+        post: operations["compute-film-idw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/film.k": {
         parameters: {
             query?: never;
@@ -1969,6 +1986,7 @@ export interface components {
                 [key: string]: unknown;
             };
             key: string;
+            says: string;
         };
         ClimateAir: {
             /** Format: double */
@@ -2406,6 +2424,7 @@ export interface components {
             part: string | null;
         };
         FilmVerdict: {
+            about: boolean;
             accepted: boolean;
             /** Format: double */
             least_mm: number | null;
@@ -2415,6 +2434,8 @@ export interface components {
             /** Format: double */
             mean_of_lowers_mm: number | null;
             /** Format: int64 */
+            more_places: number | null;
+            /** Format: int64 */
             n: number;
             over: boolean;
             /** Format: double */
@@ -2423,6 +2444,7 @@ export interface components {
             sd_mm: number | null;
             /** Format: double */
             share_below_minimum: number;
+            strength: string;
             /** Format: double */
             tolerance_k: number | null;
             /** Format: double */
@@ -2481,7 +2503,13 @@ export interface components {
             };
         };
         LogbookBlock: {
+            args: {
+                [key: string]: unknown;
+            };
+            key: string;
             kind: string;
+            remedy: string;
+            says: string;
             step: string;
             title: string;
         };
@@ -2519,15 +2547,25 @@ export interface components {
             air_C: number;
             /** Format: date-time */
             at: string;
+            /** Format: double */
+            coldest_C?: number;
+            /** Format: double */
+            dampest_percent?: number;
+            /** Format: double */
+            driest_percent?: number;
             entry: string;
             /** Format: double */
             rh_percent: number;
+            shut?: boolean;
             /** Format: double */
             substrate_C: number;
+            /** Format: double */
+            warmest_C?: number;
         };
         LogbookCoatLook: {
             consumption: components["schemas"]["FilmConsumption"] | null;
             enough: boolean;
+            explained: components["schemas"]["LogbookSigned"] | null;
             /** Format: double */
             least_mm: number;
             /** Format: double */
@@ -2560,6 +2598,7 @@ export interface components {
             closing?: string;
             /** Format: int64 */
             count: number;
+            expires?: string;
             opened?: string;
         };
         LogbookCutLook: {
@@ -2582,6 +2621,14 @@ export interface components {
             by: string;
             entry: string;
             key: string;
+        };
+        LogbookExplained: {
+            at: string;
+            by: string;
+            entry: string;
+            note?: string;
+            person?: string;
+            photos: components["schemas"]["LogbookPhoto"][];
         };
         LogbookHistory: {
             answers: {
@@ -2620,6 +2667,8 @@ export interface components {
             /** Format: double */
             pan_mm: number | null;
             /** Format: double */
+            water_C?: number;
+            /** Format: double */
             water_mm: number;
             where: string;
         };
@@ -2638,6 +2687,7 @@ export interface components {
             /** Format: double */
             have: number;
             item: string;
+            known: boolean;
             /** Format: double */
             need: number;
             role: string;
@@ -2713,6 +2763,12 @@ export interface components {
             survey: string;
             texture: string;
         };
+        LogbookRain: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            rain_mm: number;
+        };
         LogbookReading: {
             /** Format: double */
             along_mm: number;
@@ -2734,6 +2790,17 @@ export interface components {
             };
             key: string;
             remedy: string;
+        };
+        LogbookSighting: {
+            /** Format: date-time */
+            at: string;
+            before: boolean;
+            by: string;
+            damp: string;
+            entry: string;
+            explained?: components["schemas"]["LogbookExplained"];
+            outside: string;
+            where: string;
         };
         LogbookSignature: {
             at: string;
@@ -2773,6 +2840,23 @@ export interface components {
             steps: components["schemas"]["LogbookStepLook"][];
             title: string;
         };
+        LogbookStartCheck: {
+            at: string;
+            check: string;
+            entry: string;
+            /** Format: double */
+            limit: number | null;
+            /** Format: double */
+            most?: number;
+            remedy: string;
+            says: string;
+            sheet: string;
+            source: string;
+            unit: string;
+            until: string;
+            /** Format: double */
+            value: number | null;
+        };
         LogbookStepLook: {
             began: string;
             block: components["schemas"]["LogbookBlock"] | null;
@@ -2798,6 +2882,7 @@ export interface components {
             override: components["schemas"]["LogbookSigned"] | null;
             short: string;
             signed: components["schemas"]["LogbookSigned"] | null;
+            start: components["schemas"]["LogbookStartCheck"][];
             state: string;
             takes: components["schemas"]["LogbookMaterial"][];
             title: string;
@@ -2827,6 +2912,7 @@ export interface components {
             laid: boolean;
             surface: string;
             top_up: components["schemas"]["LogbookTopUpLook"] | null;
+            unread: components["schemas"]["LogbookUnread"];
         };
         LogbookSystem: {
             name: string;
@@ -2851,10 +2937,13 @@ export interface components {
             fill: components["schemas"]["WatertestFill"];
             finding: string;
             judged: components["schemas"]["WatertestJudged"] | null;
+            looks: components["schemas"]["LogbookSighting"][];
             next_at: string;
+            notes: components["schemas"]["LogbookReason"][];
             pan_line: components["schemas"]["WatertestEdge"][];
             plan: components["schemas"]["FigureFigure"][];
             reason: components["schemas"]["LogbookReason"];
+            repairs: components["schemas"]["LogbookSigned"][];
             runs: components["schemas"]["LogbookTestRun"][];
             so_far: boolean;
             step: string;
@@ -2865,7 +2954,9 @@ export interface components {
             /** Format: date-time */
             at: string;
             entry: string;
+            explained?: components["schemas"]["LogbookExplained"];
             levels: components["schemas"]["LogbookLevel"][];
+            rained?: components["schemas"]["LogbookRain"][];
             why: string;
         };
         LogbookTide: {
@@ -2874,8 +2965,10 @@ export interface components {
             confirm: string[];
             confirmed: boolean;
             figures: components["schemas"]["FigureFigure"][];
+            frozen: string;
             known: boolean;
             last_safe_start: string;
+            look: string;
             opens: string;
             points: components["schemas"]["LogbookTidePoint"][];
             remedy: string;
@@ -2944,6 +3037,14 @@ export interface components {
             to_cut: number;
             until: string;
             why: string;
+        };
+        LogbookUnread: {
+            at_mm: number[];
+            fittings: string[];
+            /** Format: double */
+            m2: number;
+            /** Format: double */
+            share: number;
         };
         LogbookWaitLook: {
             begun: string;
@@ -3263,7 +3364,7 @@ export interface components {
             air_C: number;
             kind?: string;
             /** Format: double */
-            required_margin_K: number;
+            required_margin_K?: number;
             /** Format: double */
             rh_percent: number;
             /** Format: double */
@@ -3410,9 +3511,11 @@ export interface components {
             /** Format: double */
             allowance_kPa?: number;
             channel_mm?: number[][];
+            channels_mm?: number[][][];
             /** Format: double */
             depth_over_highest_mm: number;
             drain_mm?: number[];
+            drains_mm?: number[][];
             kind?: string;
             /** Format: double */
             slope_1_in_n: number;
@@ -3486,6 +3589,8 @@ export interface components {
             resolution_mm: number;
             /** Format: double */
             scatter_mm: number;
+            /** Format: double */
+            sigma_mm?: number;
             test?: components["schemas"]["WatertestReadings"];
         };
         OpsHoursOut: {
@@ -3564,6 +3669,7 @@ export interface components {
             planned_h: number;
             /** Format: double */
             r_max_mm_per_h: number;
+            rain_mm?: number[];
             soak?: boolean;
             test: components["schemas"]["WatertestReadings"];
             visible_water?: boolean;
@@ -3654,6 +3760,8 @@ export interface components {
         OpsLookOut: {
             batches: components["schemas"]["LogbookBatchLook"][];
             begun: components["schemas"]["LogbookBegun"] | null;
+            /** Format: double */
+            built_kPa: number;
             climate: components["schemas"]["LogbookClimateReading"][];
             coats: components["schemas"]["LogbookCoatLook"][];
             comb: number[];
@@ -3670,6 +3778,7 @@ export interface components {
             name: string;
             next: components["schemas"]["LogbookNext"];
             pieces: components["schemas"]["LogbookPieceLook"][];
+            place: string;
             plan: components["schemas"]["TakeoffPlan"] | null;
             plan_id: string;
             rules: components["schemas"]["RulesProfile"];
@@ -3683,6 +3792,24 @@ export interface components {
             tide: components["schemas"]["LogbookTide"] | null;
             waits: components["schemas"]["LogbookWaitLook"][];
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
+        };
+        OpsMapAt: {
+            at_mm: number[];
+            surface: string;
+        };
+        OpsMapIn: {
+            kind?: string;
+            points: components["schemas"]["OpsMapAt"][];
+            readings: components["schemas"]["OpsMapRead"][];
+            /** Format: double */
+            sampling_mm: number;
+        };
+        OpsMapOut: {
+            values_mm: (number | null)[];
+        };
+        OpsMapRead: {
+            /** Format: double */
+            mm: number;
         };
         OpsMaterialsIn: {
             area?: string;
@@ -4123,6 +4250,7 @@ export interface components {
             target_mm: number;
         };
         OpsStatsOut: {
+            about: boolean;
             accepted: boolean;
             brackets_mm: (number | null)[][];
             /** Format: double */
@@ -4133,6 +4261,8 @@ export interface components {
             /** Format: double */
             mean_of_lowers_mm: number | null;
             /** Format: int64 */
+            more_places: number | null;
+            /** Format: int64 */
             n: number;
             over: boolean;
             /** Format: double */
@@ -4141,6 +4271,7 @@ export interface components {
             sd_mm: number | null;
             /** Format: double */
             share_below_minimum: number;
+            strength: string;
             /** Format: double */
             tolerance_k: number | null;
             /** Format: double */
@@ -4229,6 +4360,8 @@ export interface components {
         };
         OpsTestAskIn: {
             area: components["schemas"]["WetareaArea"];
+            /** Format: double */
+            built_kPa?: number;
             rules: components["schemas"]["RulesProfile"];
             typed: {
                 [key: string]: string;
@@ -4771,6 +4904,7 @@ export interface components {
             closing?: string;
             /** Format: int64 */
             count: number;
+            expires?: string;
             old: boolean;
             opened?: string;
             part?: string;
@@ -4806,9 +4940,12 @@ export interface components {
             allowed_by: string;
             allowed_from: string;
             /** Format: double */
+            built_kPa: number;
+            /** Format: double */
             dam_mm: number;
             /** Format: double */
             depth_mm: number;
+            drinks: boolean;
             /** Format: double */
             evaporation: number;
             /** Format: double */
@@ -4821,6 +4958,7 @@ export interface components {
             pan: string;
             /** Format: double */
             planned_h: number;
+            refused?: string[];
             /** Format: double */
             resolution_mm: number;
             /** Format: double */
@@ -4829,6 +4967,9 @@ export interface components {
             surface_m2: number;
             /** Format: double */
             tolerance_mm_per_h: number;
+            weaker?: string[];
+            weaker_by?: string;
+            weaker_why?: string;
         };
         WatertestDuration: {
             /** Format: double */
@@ -5124,6 +5265,7 @@ export interface components {
             hold: boolean;
             key: string;
             place: string;
+            says: string;
         };
         WetareaHead: {
             /** Format: double */
@@ -6173,6 +6315,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsDryOut"];
+                };
+            };
+        };
+    };
+    "compute-film-idw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsMapIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsMapOut"];
                 };
             };
         };
