@@ -75,7 +75,9 @@ func TestWhatWasNotAskedIsNotKnown(t *testing.T) {
 		t.Errorf("-5 °C was read on site, and %v is taken (%v)", asked.Temp, asked.Unasked)
 	}
 	// Water from behind of a head that nobody knows.
-	for name, o := range rank(t, nil, func(a *wetarea.Area) { a.Patches = []wetarea.Patch{{Surface: "floor", Material: "concrete", WaterSide: "negative"}} }) {
+	for name, o := range rank(t, nil, func(a *wetarea.Area) {
+		a.Patches = []wetarea.Patch{{Surface: "floor", Material: "concrete", WaterSide: "negative"}}
+	}) {
 		if !slices.ContainsFunc(o.Stops, func(s choice.Stop) bool { return s.Key == "negative_head_unknown" && s.Says == "not_known" }) {
 			t.Errorf("%s stops at %v", name, o.Stops)
 		}

@@ -92,8 +92,8 @@ func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
 type Unread struct {
 	Area     float64        `json:"m2"`
 	Share    float64        `json:"share"`
-	At       *wetarea.Point `json:"at_mm"`    // the place farthest from every reading
-	Fittings []string       `json:"fittings"` // that no reading reaches
+	At       *wetarea.Point `json:"at_mm,omitempty"` // the place farthest from every reading
+	Fittings []string       `json:"fittings"`        // that no reading reaches
 }
 
 // counts tells whether so much is not read that the film is not known to be enough.

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"time"
 
@@ -168,6 +169,8 @@ type LevelReading struct {
 	ReadAt  string   `json:"read_at"`
 	Outside string   `json:"outside"`
 	Where   string   `json:"where"`
+	Damp    string   `json:"damp,omitempty"`
+	Temp    *float64 `json:"water_C,omitempty"`
 }
 
 // CheckReading refuses a level reading that cannot be right beside those before it, naming
@@ -196,6 +199,9 @@ func (a *Area) CheckReading(in LevelReading, now time.Time) error {
 	case len(run.Levels) > 0 && !at.After(run.Levels[len(run.Levels)-1].At):
 		add("read_at", "watertest.before_last", "at", stamp(at), "last", stamp(run.Levels[len(run.Levels)-1].At))
 	}
+	if n := len(run.Levels); n > 0 && inCentimetres(in.Water, run.Levels[n-1].Water) {
+		add("water_mm", "watertest.in_centimetres", "value", in.Water, "last", run.Levels[n-1].Water)
+	}
 	if in.Pan == nil && test.Chosen.Pan != watertest.None {
 		add("pan_mm", "watertest.pan_without_level")
 	}
@@ -208,6 +214,12 @@ func (a *Area) CheckReading(in LevelReading, now time.Time) error {
 		return faults
 	}
 	return nil
+}
+
+// inCentimetres tells whether a level stands to the one before it as centimetres to millimetres.
+func inCentimetres(level, last float64) bool {
+	const deep, near = 20, 2 // mm
+	return last >= deep && math.Abs(10*level-last) <= near
 }
 
 // Findings of a water test, as its verdict is said.

@@ -50,6 +50,7 @@ func stockAsk(in stockAskIn) (stockAskOut, error) {
 			p.Closing, _ = f.Choice(field+"closing", takeoff.Closings, arg...)
 			p.Checked = f.DateOr(field+"checked", arg...)
 		}
+		p.Expires = f.DateOr(field+"expires", arg...)
 		body.Packs = append(body.Packs, p)
 	}
 	out := stockAskOut{Form: formOf(f)}

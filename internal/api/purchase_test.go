@@ -38,10 +38,13 @@ func TestListsAndEstimateLeaveAsPapers(t *testing.T) {
 		}
 	}
 	list := copied(t, send(t, "GET", job+"/materials.pdf?area="+made.Areas["shower1"], nil).text)
-	for _, want := range []string{"Purchase list", "Shower room 1", "Two-part flexible cementitious", "× 20.4 kg", "To have by you", "Gloves", "sample figures"} {
+	for _, want := range []string{"Purchase list", "Shower room 1", "Two-part flexible cementitious", "To have by you", "Gloves", "sample figures"} {
 		if !strings.Contains(list, want) {
 			t.Errorf("the list does not say %q", want)
 		}
+	}
+	if whole := copied(t, send(t, "GET", job+"/materials.pdf", nil).text); !strings.Contains(whole, "× 20.4 kg") {
+		t.Error("the list of the whole job buys no kit")
 	}
 	if strings.Contains(list, "[paper") || strings.Contains(list, "[product") {
 		t.Errorf("something has no words: %s", list)

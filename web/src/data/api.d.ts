@@ -2673,11 +2673,14 @@ export interface components {
             where: string;
         };
         LogbookLevelReading: {
+            damp?: string;
             outside: string;
             /** Format: double */
             pan_mm: number | null;
             read_at: string;
             step: string;
+            /** Format: double */
+            water_C?: number;
             /** Format: double */
             water_mm: number;
             where: string;
@@ -3039,7 +3042,7 @@ export interface components {
             why: string;
         };
         LogbookUnread: {
-            at_mm: number[];
+            at_mm?: number[];
             fittings: string[];
             /** Format: double */
             m2: number;

@@ -146,7 +146,7 @@ const formats: Record<string, (value: unknown) => string> = {
   money: (v) => money(Number(v)),
   unit: (v) => (unitName(String(v)) ? ` ${unitName(String(v))}` : ''),
   letter: (v) => String(v).toUpperCase(),
-  word: (v) => (v ? say(String(v)) : ''),
+  word: (v) => (typeof v === 'string' && v ? say(v) : ''),
   field: (v) => fieldName(String(v)),
   list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
 }

@@ -1,33 +1,71 @@
 <script setup lang="ts">
-// What stands before a step, and the way past it: with a name and a reason.
-import { ref } from 'vue'
+// What stands before a step: no, or not known with the one thing to look at; what mends it is one tap
+// away, and so is the way past it, with a name and a reason.
+import { computed, ref } from 'vue'
+import StateGlyph from '../../parts/StateGlyph.vue'
 import { say } from '../../words/words'
+import ClimateSheet from '../waits/ClimateSheet.vue'
+import ForecastSheet from '../waits/ForecastSheet.vue'
 import OverrideSheet from './OverrideSheet.vue'
 import { isShut, useArea, type Step } from './useArea'
 
-defineProps<{ step: Step }>()
-const { look } = useArea()
-const overriding = ref(false)
+const props = defineProps<{ step: Step }>()
+const { job } = useArea()
+const sheet = ref<'override' | 'climate' | 'forecast' | ''>('')
+
+const block = computed(() => props.step.block)
+const args = computed(() => block.value?.args ?? {})
+/** Of another step: its name stands in the sentence. */
+const line = computed(() => {
+  const b = block.value
+  if (!b) return ''
+  if (b.kind === 'hold' || b.kind === 'earlier') return say('step.behind', { hold: b.title })
+  if (b.kind === 'wait' && b.says === 'no' && props.step.opens_at)
+    return say('step.waiting', { at: props.step.opens_at })
+  return say(b.key, args.value)
+})
+const mends = computed(() => {
+  const remedy = block.value?.remedy ?? ''
+  if (['look.base', 'look.air_and_base', 'remedy.warm', 'remedy.cool', 'remedy.air', 'remedy.dew'].includes(remedy))
+    return 'climate'
+  return ['look.forecast', 'remedy.dry_spell', 'remedy.frost', 'remedy.wind'].includes(remedy) ? 'forecast' : ''
+})
 </script>
 
 <template>
-  <div v-if="step.block" class="said block">
-    <p v-if="step.block.kind === 'wait'">
-      {{ step.opens_at ? say('step.waiting', { at: step.opens_at }) : say(look.next.why, look.next.args ?? {}) }}
+  <div v-if="block" class="said block">
+    <p class="line">
+      <StateGlyph v-if="block.says === 'not_known'" state="not known" />
+      <span>
+        <strong v-if="block.says === 'not_known'">{{ say('next.state.not_known') }}: </strong>{{ line }}
+      </span>
     </p>
-    <p v-else-if="step.block.kind === 'not_known'">{{ say('step.not_known') }}</p>
-    <p v-else-if="step.block.kind === 'short'">{{ say('step.short', { name: step.block.title }) }}</p>
-    <p v-else>{{ say('step.behind', { hold: step.block.title }) }}</p>
-    <button v-if="step.block.kind !== 'earlier'" class="outline narrow" @click="overriding = true">
-      {{ isShut(step) ? say('override') : say('override.wait') }}
-    </button>
+    <p v-if="block.remedy && block.kind !== 'hold' && block.kind !== 'earlier'" class="small">
+      {{ say(block.remedy) }}
+    </p>
+    <div class="acts">
+      <button v-if="mends === 'climate'" class="outline narrow" @click="sheet = 'climate'">
+        {{ say('block.read_climate') }}
+      </button>
+      <button v-else-if="mends === 'forecast'" class="outline narrow" @click="sheet = 'forecast'">
+        {{ say('block.read_forecast') }}
+      </button>
+      <router-link v-else-if="block.kind === 'short'" class="outline narrow" :to="`/job/${job}/materials`">
+        {{ say('block.count') }}
+      </router-link>
+      <button v-if="block.kind !== 'earlier'" class="outline narrow" @click="sheet = 'override'">
+        {{ isShut(step) ? say('override') : say('override.wait') }}
+      </button>
+    </div>
   </div>
   <OverrideSheet
-    v-if="overriding && step.block"
-    :step="step.block.step"
-    :title="step.block.kind === 'short' ? step.title : step.block.title"
-    @close="overriding = false"
+    v-if="sheet === 'override' && block"
+    :step="block.step"
+    :title="block.step === step.id ? step.title : block.title"
+    @close="sheet = ''"
   />
+  <ClimateSheet v-if="sheet === 'climate'" @close="sheet = ''" />
+  <ForecastSheet v-if="sheet === 'forecast'" @close="sheet = ''" />
 </template>
 
 <style scoped>
@@ -35,5 +73,15 @@ const overriding = ref(false)
   display: grid;
   gap: 10px;
   justify-items: start;
+}
+.line {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
 }
 </style>

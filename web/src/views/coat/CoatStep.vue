@@ -15,6 +15,7 @@ import LayPanel from './LayPanel.vue'
 import MixPanel from './MixPanel.vue'
 import ReadPanel from './ReadPanel.vue'
 import TheBucket from '../../parts/TheBucket.vue'
+import StartList from '../waits/StartList.vue'
 import WaitPanel from '../waits/WaitPanel.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
@@ -166,6 +167,7 @@ watch(
         </button>
       </div>
       <BlockLine v-if="mode !== 'wait' || bucket" :step="step" />
+      <StartList v-if="!bucket && step.state !== 'done'" :step="step" />
     </template>
     <BucketSteps
       v-if="bucket"

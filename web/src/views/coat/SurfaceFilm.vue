@@ -4,7 +4,8 @@ import { computed, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import { quantity, say } from '../../words/words'
-import type { Coat } from '../area/useArea'
+import ReasonSheet from '../../parts/ReasonSheet.vue'
+import { useArea, type Coat } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; mayLay?: boolean }>()
 const emit = defineEmits<{ topUp: [surface: string] }>()
@@ -13,7 +14,7 @@ type Surface = Coat['surfaces'][number]
 const opened = ref('')
 const figure = shallowRef<Schemas['FigureFigure'] | null>(null)
 
-const order = ['thin', 'thick', 'too few', 'enough']
+const order = ['thin', 'not known', 'thick', 'too few', 'enough']
 /** What falls short comes first. */
 const shown = computed(() =>
   [...props.coat.surfaces].sort((a, b) => order.indexOf(a.film.verdict) - order.indexOf(b.film.verdict)),
@@ -21,13 +22,30 @@ const shown = computed(() =>
 const height = (surface: Surface) => Math.min(1.4, (surface.film.mean_mm ?? 0) / props.coat.target_mm) * 22
 const fill = (surface: Surface) =>
   ({ enough: 'var(--water4)', thin: 'var(--amber3)', thick: 'var(--plum3)' })[surface.film.verdict] ?? 'none'
+/** How strongly it is said to be enough. */
+function strength(surface: Surface): string {
+  const { strength: how, about, more_places: places, n } = surface.film
+  if (how === 'shown') return say(about ? 'film.shown.about' : 'film.shown', { n })
+  if (how !== 'by_rule') return ''
+  return places ? say('film.by_rule.more', { n: places }) : say('film.by_rule')
+}
+const low = computed(() => props.coat.surfaces.some((surface) => surface.film.verdict === 'not known'))
+const explaining = ref(false)
 const numbers = (surface: Surface) =>
   [
     surface.film.mean_mm === null ? '' : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm }),
     say('film.readings', { n: surface.film.n, asked: surface.asked }),
+    strength(surface),
+    surface.film.n && surface.unread.share > 0.05 ? say('film.unread', { m2: surface.unread.m2 }) : '',
+    ...(surface.film.n ? surface.unread.fittings.map((fitting) => say('film.unread.fitting', { fitting })) : []),
   ]
     .filter(Boolean)
     .join(' · ')
+const { look, record } = useArea()
+async function explain(given: { reason: string; person: string }): Promise<void> {
+  const body = { step: props.coat.step, why: given.reason, person: given.person }
+  if (await record('film.explained', body, { key: 'film.explain.kept' })) explaining.value = false
+}
 const more = (surface: Surface) =>
   surface.top_up ? say(`film.more.${surface.top_up.part}.${surface.top_up.state}`, { ...surface.top_up }) : ''
 </script>
@@ -52,7 +70,7 @@ const more = (surface: Surface) =>
               :fill="fill(surface)"
               stroke="var(--ink)"
               stroke-width="2"
-              :stroke-dasharray="surface.film.verdict === 'too few' ? '4 3' : undefined"
+              :stroke-dasharray="['too few', 'not known'].includes(surface.film.verdict) ? '4 3' : undefined"
             />
             <path d="M0 12h36" stroke="var(--ink)" stroke-width="2" stroke-dasharray="4 3" />
             <path d="M2 34h32" stroke="var(--ink)" stroke-width="2" />
@@ -87,6 +105,18 @@ const more = (surface: Surface) =>
     <p v-if="coat.consumption?.asks_why" class="said">
       {{ say('film.consumption', { ...coat.consumption }) }}
     </p>
+    <p v-if="coat.explained">{{ say('film.explained', { note: coat.explained.note }) }}</p>
+    <button v-else-if="low" class="outline narrow" @click="explaining = true">{{ say('film.explain') }}</button>
+    <ReasonSheet
+      v-if="explaining"
+      :title="say('film.explain.title')"
+      :sub="say('film.says.not known')"
+      :line="coat.consumption ? say('film.mass_low', { mm: coat.consumption.wft_from_mass_mm }) : ''"
+      :keep="say('film.explain')"
+      :people="look.job.people"
+      @close="explaining = false"
+      @keep="explain"
+    />
     <ExplainSlip v-if="figure" :figure="figure" @close="figure = null" />
   </section>
 </template>

@@ -7,6 +7,7 @@ import NetDrawing from '../../drawing/NetDrawing.vue'
 import { place, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
+import StartList from '../waits/StartList.vue'
 import { isShut, useArea, type Step } from '../area/useArea'
 
 type Piece = Schemas['LogbookPieceLook']
@@ -53,6 +54,7 @@ const state = (piece: Piece) =>
       />
     </template>
     <BlockLine :step="step" />
+    <StartList v-if="left.length" :step="step" />
     <ul>
       <li v-for="piece in look.pieces" :key="piece.id">
         <button

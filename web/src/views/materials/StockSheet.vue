@@ -20,7 +20,7 @@ function start(): Record<string, string> {
   const last = props.job.counted.find((c) => c.sheet === props.sheet.id && (c.part ?? '') === props.part)
   const typed: Record<string, string> = { stock: (last?.packs ?? []).map((_, i) => String(i + 1)).join(' ') }
   last?.packs.forEach((pack, i) => {
-    for (const field of ['amount', 'count', 'opened', 'closing', 'checked'] as const)
+    for (const field of ['amount', 'count', 'opened', 'closing', 'checked', 'expires'] as const)
       if (pack[field]) typed[`stock.${i + 1}.${field}`] = String(pack[field])
   })
   return typed

@@ -32,6 +32,14 @@ const summary = computed(() => {
     .join(' · ')
 })
 
+/** Answers that are only offered: no system suits by them until somebody takes them. */
+const offered = computed(() =>
+  props.questions.filter((q) => q.kind === 'choice' && !props.typed[q.id] && q.args?.usual !== undefined),
+)
+function takeOffered(): void {
+  for (const q of offered.value) emit('type', q.id, String(q.args!.usual))
+}
+
 function facts(option: Schemas['ChoiceOption']): string {
   const parts = []
   if (option.hours) parts.push(quantity(option.hours.value, 'h'))
@@ -53,6 +61,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
       <span class="grow">{{ summary }}</span>
       <strong>{{ asking ? say('close') : say('choice.change') }}</strong>
     </button>
+    <button v-if="offered.length" class="outline narrow" @click="takeOffered">{{ say('choice.take_offered') }}</button>
     <FormFields v-if="asking" :questions="questions" :typed="typed" @type="(id, text) => emit('type', id, text)" />
     <div role="radiogroup" :aria-label="say('plan.system')">
       <button
@@ -65,7 +74,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
         @click="emit('pick', option.sheet)"
       >
         <span class="grow">
-          <strong :class="{ struck: option.stops.length }">{{ option.name }}</strong>
+          <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.name }}</strong>
           <span class="small revision">{{ option.revision }}</span>
           <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
           <span v-if="option.stops[0]" class="stop">{{

@@ -27,7 +27,12 @@ const draft = useDraft(
   () => Object.fromEntries(Object.entries(planned.value?.answers ?? {}).map(([id, answered]) => [id, answered.typed])),
 )
 const { asked, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, () =>
-  call('test.ask', { area: look.value.geometry!, rules: look.value.system!.rules, typed: { ...draft.typed.value } }),
+  call('test.ask', {
+    area: look.value.geometry!,
+    rules: look.value.system!.rules,
+    built_kPa: look.value.built_kPa,
+    typed: { ...draft.typed.value },
+  }),
 )
 
 const suggested = computed(() => {

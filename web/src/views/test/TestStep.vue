@@ -17,6 +17,8 @@ import { lastTime } from '../../words/zone'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
+import ExplainTest from './ExplainTest.vue'
+import OutsideLook from './OutsideLook.vue'
 import VerdictHead from './VerdictHead.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
@@ -25,6 +27,8 @@ const { look, job, area, now, minute, record, go, show } = useArea()
 const test = computed(() => look.value.test)
 const run = computed(() => test.value?.runs.at(-1))
 const readings = computed(() => [...(run.value?.levels ?? [])].reverse())
+/** So deep that the water's own temperature moves its level. */
+const deep = computed(() => (test.value?.chosen.depth_mm ?? 0) > 300)
 const hasPan = computed(() => test.value?.chosen.pan !== 'none')
 const done = computed(() => props.step.state === 'done')
 const leaks = computed(() => test.value?.finding === 'leaks')
@@ -44,6 +48,7 @@ const draft = useDraft(
 const fields = computed(() => [
   { id: 'water_mm', label: say('test.read.water') },
   ...(hasPan.value ? [{ id: 'pan_mm', label: say('test.read.pan') }] : []),
+  ...(deep.value ? [{ id: 'water_C', label: say('test.read.temp') }] : []),
 ])
 
 async function fill(why: string): Promise<void> {
@@ -74,11 +79,17 @@ async function keep(): Promise<void> {
       pan_mm: hasPan.value && pan_mm.trim() ? await number('pan_mm', pan_mm) : null,
       outside,
       where: where.trim(),
+      ...(outside === 'damp' && typed.damp ? { damp: typed.damp } : {}),
+      ...(deep.value && typed.water_C?.trim() ? { water_C: await number('water_C', typed.water_C) } : {}),
       read_at: read_at.trim() ? readAt(read_at) : '',
     }
     await call('test.check', { area, reading, now: now.value.toISOString() }, await textsOf(job))
     const { read_at: at, where: place, ...rest } = reading
-    const body = { ...rest, ...(at ? { read_at: at } : {}), ...(place ? { where: place } : {}) }
+    const body = {
+      ...rest,
+      ...(at ? { read_at: at } : {}),
+      ...(place ? { where: place } : {}),
+    }
     if (await record('test.read', body, { key: 'test.read.kept', args: { water: reading.water_mm } })) {
       await draft.recorded(typed)
     }
@@ -86,6 +97,47 @@ async function keep(): Promise<void> {
     error.value = sayRefusal(refused, '. ')
   }
 }
+
+const looking = ref(false)
+async function keepLook(): Promise<void> {
+  const { outside = '', where = '', damp = '' } = draft.typed.value
+  const body = {
+    step: props.step.id,
+    outside,
+    ...(where.trim() ? { where: where.trim() } : {}),
+    ...(outside === 'damp' && damp && run.value ? { damp } : {}),
+  }
+  if (!(await record('test.looked', body, { key: 'test.looked' }))) return
+  await draft.recorded(Object.fromEntries(['outside', 'where', 'damp'].map((id) => [id, draft.typed.value[id] ?? ''])))
+  looking.value = false
+}
+
+const raining = ref(false)
+async function keepRain(): Promise<void> {
+  error.value = ''
+  try {
+    const rain_mm = await number('rain', draft.typed.value.rain)
+    if (!(await record('test.rained', { step: props.step.id, rain_mm }, { key: 'test.rained.kept' }))) return
+    await draft.recorded({ rain: draft.typed.value.rain ?? '' })
+    raining.value = false
+  } catch (refused) {
+    error.value = sayRefusal(refused, '. ')
+  }
+}
+
+const repairing = ref(false)
+const did = ref('')
+async function keepRepair(): Promise<void> {
+  if (await record('test.repaired', { step: props.step.id, did: did.value.trim() }, { key: 'test.repaired.kept' }))
+    repairing.value = false
+}
+
+/** What a person may explain: the last look that was not dry, else a run that was called off. */
+const explaining = ref('')
+const toExplain = computed(() => {
+  const seen = test.value?.looks.findLast((each) => !each.before && each.outside !== 'dry' && !each.explained)
+  return seen?.entry ?? (test.value && test.value.runs.length > 1 ? test.value.runs.at(-2)?.entry : '') ?? ''
+})
 
 function planAgain(): void {
   const plan = props.stage.steps.find((each) => each.does === 'plan_test')
@@ -135,28 +187,7 @@ const line = computed(() => {
       <template v-if="!done && !leaks">
         <h2 class="sub">{{ say('test.read.title') }}</h2>
         <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
-        <div role="radiogroup" :aria-label="say('field.outside')" class="outside">
-          <button
-            v-for="each in ['dry', 'damp', 'wet']"
-            :key="each"
-            class="outline narrow"
-            role="radio"
-            :aria-checked="draft.typed.value.outside === each"
-            :class="{ picked: draft.typed.value.outside === each }"
-            @click="draft.type('outside', each)"
-          >
-            {{ say(`test.outside.${each}`) }}
-          </button>
-        </div>
-        <label v-if="draft.typed.value.outside && draft.typed.value.outside !== 'dry'" class="field">
-          <span>{{ say('test.read.where') }}</span>
-          <input
-            :value="draft.typed.value.where ?? ''"
-            maxlength="200"
-            autocomplete="off"
-            @input="draft.type('where', ($event.target as HTMLInputElement).value)"
-          />
-        </label>
+        <OutsideLook :typed="draft.typed.value" :before="false" @type="draft.type" />
         <label class="field">
           <span>{{ say('test.read.at') }}</span>
           <input
@@ -179,18 +210,58 @@ const line = computed(() => {
           }}</strong>
         </li>
       </ul>
+      <div class="acts">
+        <button class="outline narrow" @click="looking = true">{{ say('test.look') }}</button>
+        <button class="outline narrow" @click="raining = true">{{ say('test.rained') }}</button>
+        <button v-if="toExplain" class="outline narrow" @click="explaining = toExplain">
+          {{ say('test.explain') }}
+        </button>
+        <button v-if="leaks" class="outline narrow" @click="repairing = true">{{ say('test.repaired') }}</button>
+      </div>
       <p class="small">{{ say('test.odd') }}</p>
       <p class="small">{{ say('test.doubt') }}</p>
     </template>
+    <SideSheet v-if="looking" :title="say(run ? 'test.look' : 'test.before')" @close="looking = false">
+      <p>{{ say('test.before.line') }}</p>
+      <OutsideLook :typed="draft.typed.value" :before="!run" @type="draft.type" />
+      <template #action>
+        <button class="outline" @click="keepLook">{{ say('test.look.keep') }}</button>
+      </template>
+    </SideSheet>
+    <SideSheet v-if="raining" :title="say('test.rained')" @close="raining = false">
+      <NumberFields
+        :fields="[{ id: 'rain', label: say('test.rained.mm') }]"
+        :typed="draft.typed.value"
+        @type="draft.type"
+        @enter="keepRain"
+      />
+      <p v-if="error" class="said" role="alert">{{ error }}</p>
+      <template #action>
+        <button class="outline" @click="keepRain">{{ say('test.rained') }}</button>
+      </template>
+    </SideSheet>
+    <ExplainTest v-if="explaining" :step="step.id" :of="explaining" @close="explaining = ''" />
+    <SideSheet v-if="repairing" :title="say('test.repaired')" @close="repairing = false">
+      <p>{{ say('test.repaired.line') }}</p>
+      <label class="field">
+        <span>{{ say('field.did') }}</span>
+        <input v-model="did" maxlength="500" autocomplete="off" />
+      </label>
+      <template #action>
+        <button class="outline" :disabled="!did.trim()" @click="keepRepair">{{ say('test.repaired') }}</button>
+      </template>
+    </SideSheet>
     <SideSheet v-if="asking" :title="say('test.again.title')" @close="asking = false">
       <p>{{ say('test.again.line') }}</p>
-      <button v-for="why in ['topped_up', 'rain', 'disturbed']" :key="why" class="outline" @click="fill(why)">
+      <button v-for="why in ['filled', 'topped_up', 'rain', 'disturbed']" :key="why" class="outline" @click="fill(why)">
         {{ say(`test.again.${why}`) }}
       </button>
     </SideSheet>
 
     <template #outline>
       <button v-if="run && !done && !leaks" class="outline" @click="asking = true">{{ say('test.again') }}</button>
+      <button v-if="test && !run" class="outline" @click="looking = true">{{ say('test.before') }}</button>
+      <button v-if="leaks" class="outline" @click="asking = true">{{ say('test.again') }}</button>
       <button v-if="leaks" class="outline" @click="planAgain">{{ say('test.plan.again') }}</button>
     </template>
     <template #mitre>
@@ -224,14 +295,10 @@ const line = computed(() => {
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
 }
-.outside {
-  display: grid;
-  grid-template-columns: repeat(3, 1fr);
-  gap: 8px;
-}
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
 }
 @media (max-width: 759px) {
   .chart {

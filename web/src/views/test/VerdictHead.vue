@@ -26,6 +26,7 @@ const more = computed(() => {
       </h2>
       <p v-if="more" class="more">{{ more }}</p>
       <p class="why">{{ say(test.reason.key, test.reason.args) }}</p>
+      <p v-for="(note, i) in test.notes" :key="i" class="small note">{{ say(note.key, note.args) }}</p>
       <p v-if="test.reason.remedy" class="small">{{ say(test.reason.remedy) }}</p>
     </div>
     <div v-if="test.judged" class="scale">

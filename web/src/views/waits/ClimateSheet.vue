@@ -1,35 +1,50 @@
 <script setup lang="ts">
-// What thermometer and hygrometer show in the area: every wait is reckoned with it.
-import { ref } from 'vue'
+// What thermometer and hygrometer show in the area: every wait is reckoned with it. A gauge that
+// remembers tells also what was between, and whose air it is other areas may share.
+import { computed, ref } from 'vue'
 import { call } from '../../core/core'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
+import CheckRow from '../../parts/CheckRow.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
 import { useArea } from '../area/useArea'
 
 const emit = defineEmits<{ close: [] }>()
-const { area, record } = useArea()
+const { area, look, record } = useArea()
 const draft = useDraft(
   () => `climate.${area}`,
   () => ({}),
 )
 const error = ref('')
-const ranges = { air: [-30, 70], base: [-30, 70], rh: [0, 102] } as const
-const fields = (['air', 'base', 'rh'] as const).map((id) => ({ id, label: say(`climate.${id}`) }))
+const named = (ids: readonly string[]) => ids.map((id) => ({ id, label: say(`climate.${id}`) }))
+const fields = named(['air', 'base', 'rh'])
+const since = named(['coldest', 'warmest', 'dampest', 'driest'])
+const range = (id: string) => (['rh', 'dampest', 'driest'].includes(id) ? ([0, 102] as const) : ([-30, 70] as const))
+const unit = (id: string) => (['dampest', 'driest'].includes(id) ? 'percent' : 'C')
+const shut = computed(() => draft.typed.value.shut === 'yes')
+const place = ref(look.value.place)
+
+async function number(field: string, typed: string): Promise<number> {
+  const [least, most] = range(field)
+  return (await call('units.number', { field, kind: 'number', typed, least, most })).value
+}
 
 async function keep(): Promise<void> {
   error.value = ''
   try {
-    const read: Record<string, number> = {}
-    for (const { id } of fields) {
-      const [least, most] = ranges[id]
-      const typed = draft.typed.value[id] ?? ''
-      read[id] = (await call('units.number', { field: id, kind: 'number', typed, least, most })).value
+    const typed = draft.typed.value
+    const body: Record<string, number | boolean> = {
+      air_C: await number('air', typed.air ?? ''),
+      substrate_C: await number('base', typed.base ?? ''),
+      rh_percent: await number('rh', typed.rh ?? ''),
     }
-    const body = { air_C: read.air!, substrate_C: read.base!, rh_percent: read.rh! }
-    if (!(await record('climate', body, { key: 'climate.kept', args: { base: read.base } }))) return
+    for (const { id } of since) if (typed[id]?.trim()) body[`${id}_${unit(id)}`] = await number(id, typed[id])
+    if (shut.value) body.shut = true
+    if (place.value.trim() && place.value.trim() !== look.value.place)
+      if (!(await record('air.place', { place: place.value.trim() }, { key: 'climate.place.kept' }))) return
+    if (!(await record('climate', body, { key: 'climate.kept', args: { base: body.substrate_C } }))) return
     await draft.drop()
     emit('close')
   } catch (refused) {
@@ -42,6 +57,14 @@ async function keep(): Promise<void> {
   <SideSheet :title="say('climate.title')" @close="emit('close')">
     <p>{{ say('climate.line') }}</p>
     <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+    <h2 class="sub">{{ say('climate.since') }}</h2>
+    <NumberFields :fields="since" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+    <CheckRow :label="say('climate.shut')" :checked="shut" @toggle="draft.type('shut', shut ? '' : 'yes')" />
+    <label class="field">
+      <span>{{ say('climate.place') }}</span>
+      <input v-model="place" maxlength="80" autocomplete="off" :placeholder="say('climate.place.own')" />
+    </label>
+    <p class="small">{{ say('climate.place.line') }}</p>
     <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>
       <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>

@@ -52,8 +52,9 @@ const act = computed<Sheet>(() => {
       <StateGlyph :state="tide.state" />
       <strong>{{ say(`wait.state.${tide.state}`) }}</strong>
     </p>
-    <p v-if="!tide.known" class="said">{{ say('wait.unknown') }}</p>
-    <template v-else>
+    <p v-if="tide.look" class="said">{{ say('wait.not_known.line', { look: tide.look }) }}</p>
+    <p v-if="tide.frozen" class="said">{{ say('wait.frozen', { at: tide.frozen }) }}</p>
+    <template v-if="tide.known">
       <p v-if="due" class="due">
         <strong>{{ moment(due.at) }}</strong>
         <span>{{ due.line }}</span>

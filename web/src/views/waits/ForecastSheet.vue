@@ -1,0 +1,75 @@
+<script setup lang="ts">
+// What a person reads of the weather ahead, and from where: work in the open asks it.
+import { ref } from 'vue'
+import { call } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
+import { useDraft } from '../../data/useDraft'
+import NumberFields from '../../parts/NumberFields.vue'
+import SideSheet from '../../parts/SideSheet.vue'
+import { say } from '../../words/words'
+import { useArea } from '../area/useArea'
+
+const emit = defineEmits<{ close: [] }>()
+const { area, record } = useArea()
+const draft = useDraft(
+  () => `forecast.${area}`,
+  () => ({}),
+)
+const error = ref('')
+const fields = (['coldest', 'wind'] as const).map((id) => ({ id, label: say(`forecast.${id}`) }))
+const ranges = { coldest: [-30, 70], wind: [0, 60] } as const
+
+async function keep(): Promise<void> {
+  error.value = ''
+  try {
+    const read = { coldest: 0, wind: 0 }
+    for (const { id } of fields) {
+      const [least, most] = ranges[id]
+      const typed = draft.typed.value[id] ?? ''
+      read[id] = (await call('units.number', { field: id, kind: 'number', typed, least, most })).value
+    }
+    const until = new Date(draft.typed.value.until ?? '')
+    const body = {
+      dry_until: Number.isNaN(until.getTime()) ? '' : until.toISOString(),
+      coldest_C: read.coldest,
+      wind_m_per_s: read.wind,
+      from: (draft.typed.value.from ?? '').trim(),
+    }
+    if (!(await record('forecast.read', body, { key: 'forecast.kept' }))) return
+    await draft.drop()
+    emit('close')
+  } catch (refused) {
+    error.value = sayRefusal(refused)
+  }
+}
+const text = (event: Event) => (event.target as HTMLInputElement).value
+</script>
+
+<template>
+  <SideSheet :title="say('forecast.title')" @close="emit('close')">
+    <p>{{ say('forecast.line') }}</p>
+    <label class="field">
+      <span>{{ say('forecast.dry_until') }}</span>
+      <input
+        type="datetime-local"
+        :value="draft.typed.value.until ?? ''"
+        @input="(event) => draft.type('until', text(event))"
+      />
+    </label>
+    <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+    <label class="field">
+      <span>{{ say('forecast.from') }}</span>
+      <input
+        :value="draft.typed.value.from ?? ''"
+        maxlength="80"
+        autocomplete="off"
+        @input="(event) => draft.type('from', text(event))"
+      />
+    </label>
+    <p v-if="error" class="said" role="alert">{{ error }}</p>
+    <template #action>
+      <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>
+      <button class="outline" @click="keep">{{ say('forecast.keep') }}</button>
+    </template>
+  </SideSheet>
+</template>
