@@ -33,6 +33,9 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 		if opens, is := w.time(standing.Opens); is {
 			args["opens"] = stamp(opens)
 		}
+		if at, is := w.frozen(); is && at.Before(now) {
+			say("frost", No, "why.frost", "remedy.frozen", map[string]any{"at": stamp(at)})
+		}
 		switch {
 		case standing.State == NotKnown:
 			say("wait", Unknown, "why.wait_not_known", a.lookFor(w), args)
@@ -40,9 +43,6 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 			say("wait", No, "why.wait", "remedy.wait", args)
 		case standing.State == cure.TooLate && !a.remedied(s.ID, w, now):
 			say("late", No, "why.late", "remedy.late", args)
-		}
-		if at, is := w.frozen(); is && at.Before(now) {
-			say("frost", No, "why.frost", "remedy.frozen", map[string]any{"at": stamp(at)})
 		}
 	}
 	if !a.confirmed(s) {

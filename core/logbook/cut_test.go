@@ -277,7 +277,8 @@ func TestRestsAreStockUntilTheyAreCounted(t *testing.T) {
 func TestWhatIsStillToCut(t *testing.T) {
 	w := hostel(t)
 	w.area = w.made.Areas["laundry"]
-	in, err := json.Marshal(map[string]any{"entries": rawOf(w.texts), "area": w.area, "sheet": "sample.pmma", "texture": "fine"})
+	in, err := json.Marshal(map[string]any{"entries": rawOf(w.texts), "area": w.area, "sheet": "sample.pmma", "texture": "fine",
+		"typed": map[string]string{"choice.sun": "no", "choice.potable": "no", "choice.damp": "no", "choice.open": "no", "choice.traffic": "none", "choice.temp": "18"}})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -183,8 +183,22 @@ func TestTwoSheetsWithTheSameID(t *testing.T) {
 
 func TestSamplesAreNotForWork(t *testing.T) {
 	real := logbook.Job{}
-	own := sheet.Samples()[0]
-	own.Sample = false
+	// A sample stays one whatever it says of itself: with its mark taken off, under another id, with its
+	// figures typed back.
+	marked, renamed := sheet.Samples()[0], sheet.Samples()[0]
+	marked.Sample, renamed.Sample = false, false
+	renamed.ID, renamed.Name = "019cb000-0000-7000-8000-00000000abcd", "Our own membrane"
+	for name, s := range map[string]sheet.Sheet{"its mark is off": marked, "its figures were typed back": renamed} {
+		if err := logbook.MayAccept(logbook.Plan{Sheet: s}, real); err == nil {
+			t.Errorf("%s, and it is accepted for real work", name)
+		}
+	}
+	own := renamed
+	own.Numbers = map[string]sheet.Said{}
+	for name, said := range renamed.Numbers {
+		said.Value, said.High = said.Value*1.07, nil // as a pack prints them
+		own.Numbers[name] = said
+	}
 	if err := logbook.MayAccept(logbook.Plan{Sheet: own}, real); err != nil {
 		t.Errorf("one's own sheet: %v", err)
 	}

@@ -333,6 +333,8 @@ func (v testVerdict) byNumbers(t WaterTest, run TestRun) Reason {
 		r.Key, r.Args["per_day"], r.Args["hours"], r.Args["depth"] = "test.why.local_met", *j.LocalTestPerDay, v.test.LocalRule.Hours, v.test.Depth
 	case v.finding == FindsHolds:
 		r.Key = "test.why.holds"
+	case v.still != nil && v.still.CannotDecide && *v.still.Why == "pan" && v.test.Pan == nil:
+		r.Key, r.Remedy = "test.why.no_pan", "test.remedy.pan_asked"
 	case v.still != nil && v.still.CannotDecide && *v.still.Why == "pan":
 		r.Key, r.Remedy = "test.why.pan_cannot", "test.remedy.pan"
 	case v.still != nil && v.still.CannotDecide:
