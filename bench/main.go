@@ -41,6 +41,13 @@ func main() {
 		}
 		return
 	}
+	if len(os.Args) > 1 && os.Args[1] == "calibration" {
+		if err := verdicts(); err != nil {
+			fmt.Fprintln(os.Stderr, "bench:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if len(os.Args) > 1 && os.Args[1] == "cutting-set" {
 		if err := writeCuttingSet(); err != nil {
 			fmt.Fprintln(os.Stderr, "bench:", err)
@@ -83,7 +90,10 @@ func run(ctx context.Context) error {
 	if err := posting(ctx); err != nil {
 		return err
 	}
-	return bundling(ctx)
+	if err := bundling(ctx); err != nil {
+		return err
+	}
+	return verdicts()
 }
 
 var now = time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)

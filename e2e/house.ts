@@ -170,8 +170,37 @@ export async function answer(page: Page, question: string, text: string): Promis
   await page.keyboard.press('Enter')
 }
 
+/** Says what the base is, everywhere: old sound concrete. */
+async function sayBase(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Add a patch of base' }).click()
+  await page.getByRole('radio', { name: 'Everywhere' }).click()
+  await page.getByRole('radio', { name: 'Concrete' }).click()
+  await page.getByRole('button', { name: 'All numbers' }).click()
+  await page.getByRole('button', { name: /^Base 1: age/ }).click()
+  await page.getByRole('textbox', { name: 'Base 1: age' }).fill('400')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: /^Base 1: soundness/ }).click()
+  await page.getByRole('radio', { name: 'Sound', exact: true }).click()
+  await page.getByRole('button', { name: 'All numbers' }).click()
+}
+
+/** Takes the answers that are offered beside the survey, and says how warm the base is. */
+export async function answerChoice(page: Page): Promise<void> {
+  await page
+    .getByRole('button', { name: /Change/ })
+    .first()
+    .click()
+  await page.getByLabel('Base while it cures').fill('18')
+  await page.getByRole('button', { name: 'All as offered' }).click()
+  await page
+    .getByRole('button', { name: /Close/ })
+    .first()
+    .click()
+}
+
 export async function measureShower(page: Page): Promise<void> {
   for (const [question, text] of shower) await answer(page, question, text)
+  await sayBase(page)
   await mitre(page, 'Keep the survey').click()
   await expect(page.locator('.stage.shown')).toContainText('Plan') // it is kept
 }

@@ -12,9 +12,9 @@ test('the server stops in the middle and comes back', async ({ page, house, comp
 
   await page.locator('.each', { hasText: 'Lay the first coat' }).click()
   const spots = [
-    { x: 26, y: 84 },
-    { x: 196, y: 88 },
-    { x: 36, y: 184 },
+    { x: 13, y: 93 },
+    { x: 68, y: 89 },
+    { x: 195, y: 93 },
   ]
   for (const [i, position] of spots.entries()) {
     await page.locator('[data-tap="wall.a"]').click({ position })

@@ -199,13 +199,14 @@ func (g Ground) Stops(s sheet.Sheet, with []sheet.Companion) []Stop {
 		}
 		list = append(list, Stop{key, says, fault.At("", "", pairs...).Args})
 	}
-	for _, id := range g.Asked.Unasked {
-		stop("asked_unknown", "question", id)
-	}
 	g.waterStops(s, stop)
 	g.useStops(s, with, stop)
 	g.baseStops(s, with, stop)
 	g.movementStops(s, with, stop)
+	for _, id := range g.Asked.Unasked {
+		stop("asked_unknown", "question", id)
+	}
+	slices.SortStableFunc(list, func(a, b Stop) int { return cmp.Compare(a.Says, b.Says) }) // no before not known
 	return list
 }
 

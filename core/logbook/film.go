@@ -213,6 +213,11 @@ func (a *Area) verdict(step sheet.Step, surface string, wanted int) (v film.Verd
 	if (v.Says == film.Enough || v.Says == film.Thick) && u.counts() {
 		v.Says = film.TooFew
 	}
+	defer func() {
+		if v.Says != film.Enough && v.Says != film.Thick {
+			v.Strength, v.More = "", nil // what is not enough is not said to be, however strongly
+		}
+	}()
 	if v.Says != film.Enough && v.Says != film.Thick {
 		return v, u
 	}

@@ -111,12 +111,11 @@ type testVerdict struct {
 }
 
 const (
-	deepWater  = 300.0 // mm, over which the water's temperature counts
-	leastPan   = 3     // readings, under which there was no pan
-	dayHours   = 24.0
-	wholeDays  = 2   // of deep water without a logged temperature
-	daySlack   = 0.5 // h that a whole day may be off
-	leastDrink = 12  // readings, before which a base that drinks cannot be told from a leak
+	deepWater = 300.0 // mm, over which the water's temperature counts
+	leastPan  = 3     // readings, under which there was no pan
+	dayHours  = 24.0
+	wholeDays = 2   // of deep water without a logged temperature
+	daySlack  = 0.5 // h that a whole day may be off
 )
 
 // judged gives the verdict of a test: of its last run, with what was seen outside and what became
@@ -270,25 +269,13 @@ func (a *Area) judgeRun(t WaterTest, run TestRun) testVerdict {
 			run.Levels = run.Levels[:whole]
 		}
 	}
-	v.test = a.asTest(t, run)
-	j, err := v.test.Judge()
-	if err != nil {
+	j, used, odd, err := a.asTest(t, run).AsRead(t.Chosen.Drinks, run.hours(true))
+	if v.test = used; err != nil {
 		v.reason.Key = "test.why.too_few"
 		return v
 	}
-	_, fell, stepped := v.test.Step()
-	drinks := !stepped && (t.Chosen.Drinks || v.test.Drinks())
-	if drinks && len(run.Levels) >= leastDrink {
-		soaked := v.test
-		soaked.Soak = true
-		soaked.Water.Times = run.hours(true)
-		if soaked.Pan != nil && len(soaked.Pan.Levels) == len(run.Levels) {
-			soaked.Pan.Times = soaked.Water.Times
-		}
-		if by, err := soaked.Judge(); err == nil && by.SoakUsed {
-			v.test, j = soaked, by
-			v.note("test.note.drinks")
-		}
+	if j.SoakUsed {
+		v.note("test.note.drinks")
 	}
 	v.judged = &j
 	if v.finding = j.Verdict; j.LocalTestMet && !j.SoFar {
@@ -301,12 +288,14 @@ func (a *Area) judgeRun(t WaterTest, run TestRun) testVerdict {
 		}
 	}
 	v.reason = v.byNumbers(t, run)
-	if stepped {
-		v.note("test.note.step", "mm", fell)
-		v.cap("test.why.step", "test.remedy.explain", map[string]any{"mm": fell})
+	if odd.Fell > 0 {
+		v.note("test.note.step", "mm", odd.Fell)
+		if v.finding == FindsCannot {
+			v.reason = Reason{Key: "test.why.step", Args: map[string]any{"mm": odd.Fell}, Remedy: "test.remedy.explain"}
+		}
 	}
-	if drinks && len(run.Levels) < leastDrink && (v.finding == FindsLeaks || v.finding == FindsHolds || v.finding == FindsLocalMet) {
-		v.finding, v.reason = FindsCannot, Reason{Key: "test.why.drinks", Args: map[string]any{"n": leastDrink - len(run.Levels)}, Remedy: "test.remedy.wait"}
+	if odd.Missing > 0 {
+		v.reason = Reason{Key: "test.why.drinks", Args: map[string]any{"n": odd.Missing}, Remedy: "test.remedy.wait"}
 	}
 	if short {
 		v.cap("test.why.deep", "test.remedy.temperature", map[string]any{"depth": t.Chosen.Depth})

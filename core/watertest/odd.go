@@ -57,6 +57,7 @@ func (t Test) Alone() Readings {
 	for i := range water.Levels {
 		water.Levels[i] -= t.Pan.Levels[i]
 	}
+	water.Sigma = math.Hypot(sigma(water.Sigma, water.Resolution), sigma(t.Pan.Sigma, t.Pan.Resolution)) // both scatter
 	return water
 }
 
@@ -73,8 +74,9 @@ func (t Test) Step() (place int, fell float64, found bool) {
 	if n < columns+leastReadings-2 {
 		return 0, 0, false
 	}
+	const beside = 2 // readings on either side: one alone is an outlier
 	least := math.Inf(1)
-	for at := 1; at < n; at++ {
+	for at := beside; at <= n-beside; at++ {
 		rows := make([][]float64, n)
 		for i, hours := range r.Times {
 			jump := 0.0
@@ -110,6 +112,46 @@ func (t Test) Drinks() bool {
 	}
 	first, last := part(0, third), part(len(r.Times)-third, len(r.Times))
 	return last.slope-first.slope > Quantile(sureAtEnd, first.dof+last.dof)*math.Hypot(first.se, last.se)
+}
+
+// Odd is what a line alone would not have seen.
+type Odd struct {
+	Fell    float64 // depth of a step, mm; 0: there is none
+	Drinks  bool    // the base drinks, and the soak fit was asked
+	Missing int     // readings that the soak fit still needs
+}
+
+// AsRead judges a test with what its numbers show beside a line: a step never holds, and of a base that
+// drinks nothing is told before the soak can be fitted. drinks is what is known of the base;
+// sinceFilling are the times of the readings from the end of the filling, h.
+func (t Test) AsRead(drinks bool, sinceFilling []float64) (j Judged, used Test, odd Odd, err error) {
+	if j, err = t.Judge(); err != nil {
+		return j, t, odd, err
+	}
+	_, fell, stepped := t.Step()
+	if stepped {
+		odd.Fell = fell
+	}
+	odd.Drinks = !stepped && (drinks || t.Drinks())
+	if odd.Drinks {
+		odd.Missing = max(0, leastForSoak-len(t.Water.Times))
+	}
+	if odd.Drinks && odd.Missing == 0 {
+		soaked := t
+		soaked.Soak, soaked.Water.Times = true, sinceFilling
+		if t.Pan != nil && len(t.Pan.Times) == len(sinceFilling) {
+			pan := *t.Pan
+			pan.Times = sinceFilling
+			soaked.Pan = &pan
+		}
+		if by, wrong := soaked.Judge(); wrong == nil && by.SoakUsed {
+			j, t = by, soaked
+		}
+	}
+	if odd.Missing > 0 || stepped && j.Verdict != Leaks {
+		j.Verdict, j.LocalTestMet, j.LocalTestPerDay = CannotTell, false, nil
+	}
+	return j, t, odd, nil
 }
 
 // regress fits levels to columns by least squares; squares is what is left.

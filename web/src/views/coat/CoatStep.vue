@@ -101,6 +101,8 @@ const line = computed(() =>
       ? say('coat.line', { title: props.step.title, kg: coat.value.need_kg, wet: coat.value.target_mm })
       : props.step.title,
 )
+/** What stands before it is the wait itself, which its panel says. */
+const ofWait = computed(() => ['wait', 'late', 'touch', undefined].includes(props.step.block?.kind))
 const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
 // The window shut or was confirmed: the work comes into view.
 watch(
@@ -166,7 +168,7 @@ watch(
           <strong class="left">{{ timeLeft(batch) }}</strong>
         </button>
       </div>
-      <BlockLine v-if="mode !== 'wait' || bucket" :step="step" />
+      <BlockLine v-if="mode !== 'wait' || bucket || !ofWait" :step="step" />
       <StartList v-if="!bucket && step.state !== 'done'" :step="step" />
     </template>
     <BucketSteps
