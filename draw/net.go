@@ -179,6 +179,7 @@ func Net(in NetInputs) (Drawing, error) {
 		n.drawDimensions()
 	}
 	if n.layer("film") && in.Coat != nil {
+		n.drawNext()
 		n.drawReadings()
 	}
 	n.drawWater()
@@ -579,6 +580,19 @@ func (n *net) drawReadings() {
 		// As large as it is drawn and no larger: the surface round it stays free for new spots.
 		n.Taps = append(n.Taps, Tap{ID: say.ID, Kind: "reading", Label: say, Outline: box(at[0]-half, top, 2*half, foot-top)})
 		n.Twin = append(n.Twin, say)
+	}
+}
+
+// drawNext marks where each surface that wants more readings is read next.
+func (n *net) drawNext() {
+	for _, s := range n.in.Coat.Surfaces {
+		f, known := n.frames[s.Surface]
+		wants := s.Film.Says == film.TooFew && s.Laid
+		if !known || !wants || s.Unread.At == nil {
+			continue
+		}
+		n.disc("next", f.place(*s.Unread.At), 9*n.px)
+		n.Twin = append(n.Twin, words("twin.next", "surface", s.Surface, "along", s.Unread.At[0], "up", s.Unread.At[1]))
 	}
 }
 

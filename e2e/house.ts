@@ -175,13 +175,8 @@ async function sayBase(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Add a patch of base' }).click()
   await page.getByRole('radio', { name: 'Everywhere' }).click()
   await page.getByRole('radio', { name: 'Concrete' }).click()
-  await page.getByRole('button', { name: 'All numbers' }).click()
-  await page.getByRole('button', { name: /^Base 1: age/ }).click()
-  await page.getByRole('textbox', { name: 'Base 1: age' }).fill('400')
-  await page.keyboard.press('Enter')
-  await page.getByRole('button', { name: /^Base 1: soundness/ }).click()
+  await answer(page, 'Base 1: age', '400')
   await page.getByRole('radio', { name: 'Sound', exact: true }).click()
-  await page.getByRole('button', { name: 'All numbers' }).click()
 }
 
 /** Takes the answers that are offered beside the survey, and says how warm the base is. */
@@ -192,10 +187,7 @@ export async function answerChoice(page: Page): Promise<void> {
     .click()
   await page.getByLabel('Base while it cures').fill('18')
   await page.getByRole('button', { name: 'All as offered' }).click()
-  await page
-    .getByRole('button', { name: /Close/ })
-    .first()
-    .click()
+  await page.getByRole('button', { name: /Close/ }).first().click()
 }
 
 export async function measureShower(page: Page): Promise<void> {
@@ -207,6 +199,34 @@ export async function measureShower(page: Page): Promise<void> {
 
 /** Says who is at work, when the page asks at the first entry of a shift. */
 export const asCrewLead = (page: Page) => page.getByRole('dialog').getByRole('button', { name: 'Crew lead' }).click()
+
+/** Reads air and base where the page asks for it. */
+export async function readClimate(
+  page: Page,
+  read: { base: string; air?: string; humidity?: string; coldest?: string; warmest?: string; dampest?: string },
+): Promise<void> {
+  await page.getByRole('button', { name: 'Read the climate' }).first().click()
+  const sheet = page.getByRole('dialog', { name: 'Read the climate' })
+  const { base, air = base, humidity = '60', coldest, warmest, dampest } = read
+  await sheet.getByLabel('Base °C').fill(base)
+  await sheet.getByLabel('Air °C').fill(air)
+  await sheet.getByLabel('Humidity %').fill(humidity)
+  if (coldest) await sheet.getByLabel('Coldest °C').fill(coldest)
+  if (warmest) await sheet.getByLabel('Warmest °C').fill(warmest)
+  if (dampest) await sheet.getByLabel('Dampest %').fill(dampest)
+  await sheet.getByRole('button', { name: 'Keep' }).click()
+  await expect(sheet).toHaveCount(0)
+}
+
+/** Goes on all the same, by name and reason. */
+export async function goOnByName(page: Page, reason: string, person: string): Promise<void> {
+  await page.getByRole('button', { name: 'Record anyway' }).click()
+  const sheet = page.getByRole('dialog')
+  await sheet.getByLabel('Reason').fill(reason)
+  await sheet.getByRole('radio', { name: person }).first().click()
+  await sheet.getByRole('button', { name: 'Override', exact: true }).click()
+  await expect(sheet).toHaveCount(0)
+}
 
 /** The mitre button of the screen. */
 export const mitre = (page: Page, name: string | RegExp) => page.locator('.mitre').filter({ hasText: name })
@@ -222,8 +242,12 @@ export async function fillSheet(page: Page, figures: readonly [figure: string, p
   for (const [figure, printed] of figures) {
     await page.locator('.list .figure', { hasText: figure }).first().click()
     await expect(page.locator('.ask h2')).toContainText(figure)
-    await page.locator('.printed input').fill(printed)
-    await page.keyboard.press('Enter')
+    const choice = page.locator('.ask').getByRole('radio', { name: printed, exact: true })
+    if (await choice.count()) await choice.click()
+    else {
+      await page.locator('.printed input').fill(printed)
+      await page.keyboard.press('Enter')
+    }
     await expect(page.locator('.list .figure', { hasText: figure }).first()).toContainText(printed)
   }
 }

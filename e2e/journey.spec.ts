@@ -7,9 +7,11 @@ import {
   expect,
   fillSheet,
   goOn,
+  goOnByName,
   measureShower,
   mitre,
   openShower,
+  readClimate,
   shower,
   test,
 } from './house'
@@ -23,6 +25,7 @@ const pack: [figure: string, printed: string][] = [
   ['Density of part A', '1030 kg/m³'],
   ['Density, ready to use', '1,65'],
   ['Kit, all parts', '20.4 kg'],
+  ['On concrete', 'Yes'],
   ['Number of coats', '2'],
   ['Wet film of one coat', '1.2 mm'],
   ['Greatest wet film', '1.8 mm'],
@@ -102,6 +105,10 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   // Every piece is bedded: the first by touching it on the drawing, the others as they come.
   await expect(page.getByText('17 things left to bed').or(page.getByText('Kept: Accept the base'))).toBeVisible()
   await expect(page.locator('.piece')).toHaveCount(17)
+  // Nobody read the air yet: it is not known whether anything may be laid, and nothing can be.
+  await expect(page.getByText(/^Not known:/).first()).toBeVisible()
+  await expect(mitre(page, 'bedded')).toHaveCount(0)
+  await readClimate(page, { base: '20' })
   await page.locator('[data-tap="corner.a.b"]').click()
   await mitre(page, 'Piece 6 bedded').click()
   await expect(page.getByText('16 things left to bed').or(page.getByText('Kept: 6'))).toBeVisible()
@@ -120,6 +127,9 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await goOn(page, 'Changing-room shower')
 
   // The first coat: a bucket for the floor, mixed, laid and read.
+  // The bands were bedded a moment ago: no, and until when. It is answered for by name, once.
+  await expect(page.getByText(/^Opens \d\d:\d\d/).first()).toBeVisible()
+  await goOnByName(page, 'Bedded this morning, entered late', 'Robin of the test')
   await page.locator('[data-tap="floor"]').click()
   await page.getByLabel('Air °C').fill('20')
   await expect(page.getByText('10.10 kg for 4.32 m² at 1.2 mm')).toBeVisible()

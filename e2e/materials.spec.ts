@@ -1,7 +1,18 @@
 // From a sheet that contradicts itself to a shopping list, by hand in the page.
 import { readFileSync, writeFileSync } from 'node:fs'
 import { checkAxe } from './axe'
-import { answerChoice, asCrewLead, beginArea, expect, fillSheet, goOn, measureShower, mitre, openShower, test } from './house'
+import {
+  answerChoice,
+  asCrewLead,
+  beginArea,
+  expect,
+  fillSheet,
+  goOn,
+  measureShower,
+  mitre,
+  openShower,
+  test,
+} from './house'
 
 test('a sheet that contradicts itself is resolved, tried, planned by and ordered', async ({ page, house }, info) => {
   test.setTimeout(180_000)
@@ -25,6 +36,7 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
     ['Density of part A', '1.03 kg/L'],
     ['Density, ready to use', '1.65 kg/L'],
     ['Kit, all parts', '20.4 kg'],
+    ['On concrete', 'Yes'],
     ['Number of coats', '2'],
     ['Wet film of one coat', '1.2 mm'],
     ['Mix for', '5 min'],
@@ -224,6 +236,12 @@ test('a tank asks for more than a shower, and another product needs a reason', a
   await expect(stopped.getByRole('alert')).toContainText('Reason')
   await stopped.getByRole('button', { name: 'Cancel' }).click()
   await page.getByRole('radio', { name: /Crystallising slurry/ }).click()
+  // What nobody answered is no yes: it is said, and answered beside.
+  await expect(page.getByText(/Not known yet: \d+ things/)).toBeVisible()
+  await expect(mitre(page, 'Use it all the same')).toBeVisible()
+  await page.getByLabel('Base while it cures').fill('18')
+  await page.getByRole('button', { name: 'All as offered' }).click()
+  await expect(mitre(page, 'Use it all the same')).toHaveCount(0)
   await page
     .getByRole('button', { name: /Joint band with fleece edges/ })
     .first()

@@ -24,7 +24,9 @@ class Hostel {
   async read(): Promise<this> {
     const { jobs } = (await (await fetch(`${this.url}/api/jobs`)).json()) as { jobs: { id: string }[] }
     for (const { id } of jobs) {
-      const page = (await (await fetch(`${this.url}/api/jobs/${id}/entries`)).json()) as { entries: { bytes: string }[] }
+      const page = (await (await fetch(`${this.url}/api/jobs/${id}/entries`)).json()) as {
+        entries: { bytes: string }[]
+      }
       const entries = page.entries.map((kept) => JSON.parse(kept.bytes) as Entry)
       if (entries.some((e) => e.kind === 'job.opened' && e.body.name === 'Fennick Lake Hostel'))
         [this.job, this.entries] = [id, entries]
@@ -116,23 +118,25 @@ test('a damp morning keeps a dispersion shut until the room is heated and aired'
   await openCoat(page, house, h.job, area, 'Lay the second coat')
   await expect(page.locator('.wait .state')).toContainText('Too early')
 
-  const read = async (air: string, base: string, rh: string) => {
-    await page.getByRole('button', { name: 'Read the climate' }).first().click()
-    const sheet = page.getByRole('dialog')
-    await sheet.getByLabel('Air °C').fill(air)
-    await sheet.getByLabel('Base °C').fill(base)
-    await sheet.getByLabel('Humidity %').fill(rh)
-    await sheet.getByRole('button', { name: 'Keep' }).click()
-  }
   // A humidity that cannot be is named, and nothing typed is lost.
-  await read('24', '22', '140')
-  await expect(page.getByRole('dialog').getByRole('alert')).toBeVisible()
-  await page.getByRole('dialog').getByLabel('Humidity %').fill('40')
-  await page.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
+  await page.getByRole('button', { name: 'Read the climate' }).first().click()
+  const sheet = page.getByRole('dialog')
+  await sheet.getByLabel('Air °C').fill('24')
+  await sheet.getByLabel('Base °C').fill('22')
+  await sheet.getByLabel('Humidity %').fill('140')
+  await sheet.getByRole('button', { name: 'Keep' }).click()
+  await expect(sheet.getByRole('alert')).toContainText('Humidity')
+  await expect(sheet.getByLabel('Base °C')).toHaveValue('22')
+  await sheet.getByLabel('Humidity %').fill('40')
+  await sheet.getByRole('button', { name: 'Keep' }).click()
   await asCrewLead(page)
   await expect(page.locator('.wait .state')).toContainText('Too early')
   await page.clock.fastForward('05:00:00')
-  await read('24', '23', '38')
+  await page.getByRole('button', { name: 'Read the climate' }).first().click()
+  await sheet.getByLabel('Air °C').fill('24')
+  await sheet.getByLabel('Base °C').fill('23')
+  await sheet.getByLabel('Humidity %').fill('38')
+  await sheet.getByRole('button', { name: 'Keep' }).click()
   await asCrewLead(page) // asked again after the rest
   await expect(page.locator('.wait .state')).toContainText('Open')
 })
@@ -186,10 +190,11 @@ test('new damp below a test is looked at again, and leaks when it stays', async 
   const h = await hostel(house)
   const from = h.area('Drying room')
   const area = randomUUID()
-  // The same room once more, up to its readings.
+  // The same room once more, before the last of its readings.
+  const last = h.of(from, 'test.read').at(-1)
   const names = new Map<string, string>()
   const copied = h.entries
-    .filter((e) => e.areaId === from && e.kind !== 'signed' && e.body.step !== 'protect')
+    .filter((e) => e.areaId === from && e.kind !== 'signed' && e.body.step !== 'protect' && e !== last)
     .map((e) => {
       names.set(e.id, randomUUID())
       return { ...e, id: names.get(e.id)!, areaId: area }
@@ -206,7 +211,7 @@ test('new damp below a test is looked at again, and leaks when it stays', async 
   await openShower(page, house) // the device knows the job
   await page.goto(`${house.url}/job/${h.job}/area/${area}/test`)
   await page.locator('.each', { hasText: 'Test' }).last().click()
-  await expect(page.locator('.verdict .word')).toContainText('Holds')
+  await expect(page.locator('.verdict .word')).toContainText('so far')
   await page.getByLabel('Water, mm').fill('50')
   await page.getByLabel('Pan, mm').fill('25')
   await page.getByRole('radio', { name: 'Damp' }).click()

@@ -26,6 +26,7 @@ type Question struct {
 	Typed   string         `json:"typed"`
 	Value   float64        `json:"value"`             // SI value; 0 unless State is "answered"
 	Assumed bool           `json:"assumed,omitempty"` // not typed: the value that stands unless another is given
+	Offered bool           `json:"offered,omitempty"` // may be left out, but work will stand still without it: asked in its turn
 	State   string         `json:"state"`             // "answered", "missing" or "wrong"
 	Fault   *fault.Fault   `json:"fault,omitempty"`
 }
@@ -109,6 +110,13 @@ func (f *Form) DateOr(id string, args ...any) string {
 	}
 	f.note(Question{ID: id, Kind: "date"}, err, args)
 	return text
+}
+
+// Offer has questions asked in their turn though they may be left out.
+func (f *Form) Offer(ids ...string) {
+	for i, q := range f.Questions {
+		f.Questions[i].Offered = q.Offered || q.Assumed && slices.Contains(ids, q.ID)
+	}
 }
 
 // Angle asks for the angle inside a corner, in degrees: a number between 1 and 359, or

@@ -105,6 +105,9 @@ func TestWhatIsUsualStandsUntilItIsTyped(t *testing.T) {
 	if got := f.ChoiceOr("other", []string{"bench", "step"}, "bench"); got != "bench" {
 		t.Errorf("not picked: %v", got)
 	}
+	if f.Offer("untyped", "own"); !f.Questions[0].Offered || f.Questions[1].Offered || f.Questions[4].Offered {
+		t.Errorf("what is offered is what was named and not typed: %+v", f.Questions)
+	}
 	if f.Next() != "wrong" || len(f.Faults()) != 1 {
 		t.Errorf("only what was typed wrong is asked again: %v", f.Faults())
 	}

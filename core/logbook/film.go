@@ -92,50 +92,76 @@ func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
 type Unread struct {
 	Area     float64        `json:"m2"`
 	Share    float64        `json:"share"`
-	At       *wetarea.Point `json:"at_mm,omitempty"` // the place farthest from every reading
+	At       *wetarea.Point `json:"at_mm,omitempty"` // where to read next: by a fitting that no reading reaches, else farthest from all
 	Fittings []string       `json:"fittings"`        // that no reading reaches
 }
 
 // counts tells whether so much is not read that the film is not known to be enough.
 func (u Unread) counts() bool { return u.Share > film.MostUnread || len(u.Fittings) > 0 }
 
-// beyondReach looks which places of a surface no reading of the coat's newest layer reaches.
+// beyondReach looks which places of a surface no reading of the coat's newest layer reaches, and where
+// to read next.
 func (a *Area) beyondReach(step sheet.Step, surface string) Unread {
 	u := Unread{Fittings: []string{}}
 	s, known := a.Geometry.Surface(surface)
 	if !known {
 		return u
 	}
-	reach := film.Reach(a.Plan.Rules.Limit("readings_per_m2").Value)
-	away := func(p wetarea.Point) float64 {
-		nearest := math.Inf(1)
-		for _, r := range a.Readings[step.ID] {
-			if r.Surface == surface && !r.Superseded && r.Layer == a.layer[step.ID+surface] {
-				nearest = min(nearest, math.Hypot(r.Along-p[0], r.Up-p[1]))
-			}
+	read := []wetarea.Point{}
+	for _, r := range a.Readings[step.ID] {
+		if r.Surface == surface && !r.Superseded && r.Layer == a.layer[step.ID+surface] {
+			read = append(read, wetarea.Point{r.Along, r.Up})
 		}
-		return nearest
 	}
-	cells, farthest := a.cells(s), reach
+	if len(read) == 0 {
+		if middle, is := s.Middle(); is {
+			u.At = &middle
+		}
+		return u
+	}
+	reach, cells := film.Reach(a.Plan.Rules.Limit("readings_per_m2").Value), a.cells(s)
 	beyond := 0
 	for _, p := range cells {
-		if d := away(p); d > reach {
-			beyond++
-			if d > farthest {
-				farthest, u.At = d, &p
-			}
-		}
+		beyond += one(nearest(p, read) > reach)
 	}
 	if len(cells) > 0 {
 		u.Share = float64(beyond) / float64(len(cells))
 		u.Area = u.Share * s.Area
 	}
+	low, high := wetarea.Extent(slicesOf(s.Outlines))
+	const inward, quarter = 200, 0.25
+	inset := min(inward, quarter*(high[0]-low[0]), quarter*(high[1]-low[1])) // an edge is no good place for a comb
+	u.At = bestOf(cells, func(p wetarea.Point) float64 {
+		edge := min(p[0]-low[0], high[0]-p[0], p[1]-low[1], high[1]-p[1])
+		return nearest(p, read) * min(1, edge/inset)
+	})
 	for _, p := range a.Geometry.Penetrations {
-		if p.Surface == surface && away(p.At) > reach {
+		if p.Surface == surface && nearest(p.At, read) > reach {
 			u.Fittings = append(u.Fittings, p.ID)
+			u.At = bestOf(cells, func(c wetarea.Point) float64 { return -nearest(c, []wetarea.Point{p.At}) })
 		}
 	}
 	return u
+}
+
+// nearest is how far the nearest of some points lies, mm.
+func nearest(p wetarea.Point, points []wetarea.Point) float64 {
+	least := math.Inf(1)
+	for _, q := range points {
+		least = min(least, math.Hypot(q[0]-p[0], q[1]-p[1]))
+	}
+	return least
+}
+
+// bestOf is the point of the greatest worth, to the whole mm; nil of none.
+func bestOf(points []wetarea.Point, worth func(wetarea.Point) float64) *wetarea.Point {
+	best, most := (*wetarea.Point)(nil), math.Inf(-1)
+	for _, p := range points {
+		if w := worth(p); w > most {
+			best, most = &wetarea.Point{math.Round(p[0]), math.Round(p[1])}, w
+		}
+	}
+	return best
 }
 
 // cells are places spread evenly over a surface.
@@ -205,11 +231,10 @@ func (a *Area) laidOrRead(step string) (last time.Time) {
 
 // verdict is the judgement of a surface in a coat, with what was not read and what the mass says.
 func (a *Area) verdict(step sheet.Step, surface string, wanted int) (v film.Verdict, u Unread) {
-	v = a.judge(step, surface, wanted)
+	v, u = a.judge(step, surface, wanted), a.beyondReach(step, surface)
 	if v.Count == 0 {
-		return v, Unread{Fittings: []string{}}
+		return v, u
 	}
-	u = a.beyondReach(step, surface)
 	if (v.Says == film.Enough || v.Says == film.Thick) && u.counts() {
 		v.Says = film.TooFew
 	}

@@ -143,7 +143,7 @@ type Block struct {
 type Next struct {
 	Step  string         `json:"step"`  // "" when nothing is left
 	Stage string         `json:"stage"` // its stage
-	State string         `json:"state"` // "open", "closing", "waiting", "late", "held" or "finished"
+	State string         `json:"state"` // "open", "closing", "waiting", "late", "held", "not_known" or "finished"
 	Why   string         `json:"why"`   // wording key
 	Args  map[string]any `json:"args"`
 	Until string         `json:"until"` // RFC 3339 end of a wait that is known
@@ -301,9 +301,9 @@ func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
 	n.Args["remedy_key"] = b.Remedy
 	switch b.Kind {
 	case "wait":
-		n.State, n.Why = "waiting", "next.wait_unknown"
+		n.State, n.Why = "not_known", "next.wait_unknown"
 		if b.Says == No {
-			n.Why = "next.wait"
+			n.State, n.Why = "waiting", "next.wait"
 			n.Until, _ = b.Args["opens"].(string)
 		}
 	case "late":

@@ -11,7 +11,9 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/figure"
+	"dusha/core/film"
 	"dusha/core/logbook"
+	"dusha/core/wetarea"
 )
 
 // dryingRoom is the hostel's finished room.
@@ -83,6 +85,37 @@ func TestTheSecondCoatWantsTheTouchTest(t *testing.T) {
 	w.add(open+2*time.Minute, "laid", laid("coat_2"))
 	if d := deviations(w.look(open + 2*time.Minute)); len(d) > 0 {
 		t.Errorf("laid in its window after the touch test: %v", d)
+	}
+}
+
+// Read where it is asked next, a surface has enough within one reading more than the rule asks.
+func TestWhereToReadNextLeadsToEnough(t *testing.T) {
+	w := accepted(t)
+	w.add(8*time.Hour, "laid", laid("coat_2"))
+	find := func(id string) logbook.SurfaceLook {
+		coat := w.look(9 * time.Hour).Coats[1]
+		return coat.Surfaces[slices.IndexFunc(coat.Surfaces, func(s logbook.SurfaceLook) bool { return s.Surface == id })]
+	}
+	for _, id := range []string{"floor", "wall.a", "wall.b", "wall.c", "wall.d"} {
+		before := wetarea.Point{-1e6, -1e6}
+		for n := 0; ; n++ {
+			s := find(id)
+			if s.Film.Says != film.TooFew {
+				if s.Film.Count < s.Asked {
+					t.Errorf("%s: %s with %d of %d places", id, s.Film.Says, s.Film.Count, s.Asked)
+				}
+				break
+			}
+			if n > s.Asked {
+				t.Fatalf("%s: %d readings where they were asked and still too few, %+v", id, n, s.Unread)
+			}
+			at := *s.Unread.At
+			if math.Hypot(at[0]-before[0], at[1]-before[1]) < 300 {
+				t.Errorf("%s: asked at %v and again at %v: that is one place", id, before, at)
+			}
+			before = at
+			w.add(8*time.Hour+time.Duration(n+1)*time.Minute, "read", map[string]any{"step": "coat_2", "surface": id, "along_mm": at[0], "up_mm": at[1], "last_wet_mm": 1.2, "next_dry_mm": 1.3})
+		}
 	}
 }
 
@@ -179,12 +212,13 @@ func TestTheBoardSaysWhatWouldBeTooLate(t *testing.T) {
 		"first":  {State: "closing", StartBy: by(time.Hour), Minutes: &minutes, PastOf: []string{}},
 		"second": {State: "open", StartBy: by(3 * time.Hour), Minutes: &minutes, PastOf: []string{}},
 		"free":   {State: "open", PastOf: []string{}},
+		"blind":  {State: "not_known", PastOf: []string{}},
 		"soon":   {State: "waiting", Until: by(time.Hour), PastOf: []string{}},
 		"later":  {State: "waiting", Until: by(30 * time.Hour), PastOf: []string{}},
 		"done":   {State: "finished", PastOf: []string{}},
 	}
-	board := logbook.BoardOf([]string{"later", "free", "second", "done", "first", "soon"}, turns, now)
-	if want := []string{"first", "second", "free"}; !slices.Equal(board.Now, want) {
+	board := logbook.BoardOf([]string{"later", "free", "blind", "second", "done", "first", "soon"}, turns, now)
+	if want := []string{"first", "second", "free", "blind"}; !slices.Equal(board.Now, want) {
 		t.Errorf("now is %v, want %v", board.Now, want)
 	}
 	if want := []string{"soon", "later"}; !slices.Equal(board.Waits, want) {

@@ -69,7 +69,8 @@ func (a *Area) toCut() int {
 }
 
 // Board is the areas of a job by what can be done: now, soonest to shut first, then what
-// has no window; and what has to wait, soonest first. Finished areas are in neither.
+// has no window, where something is not known that has to be looked at too; and what has to
+// wait, soonest first. Finished areas are in neither.
 type Board struct {
 	Now   []string `json:"now"`
 	Waits []string `json:"waits"`
@@ -81,7 +82,7 @@ func BoardOf(ids []string, turns map[string]*Turn, now time.Time) Board {
 	b := Board{Now: []string{}, Waits: []string{}}
 	for _, id := range ids {
 		switch turns[id].State {
-		case "open", "closing", "late", "held":
+		case "open", "closing", "late", "held", "not_known":
 			b.Now = append(b.Now, id)
 		case "waiting":
 			b.Waits = append(b.Waits, id)

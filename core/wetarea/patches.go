@@ -85,6 +85,12 @@ func (s *site) patch(a *Area, id string) {
 	if p.WaterSide = f.ChoiceOr(field+"water_side", waterSides, "", args...); p.WaterSide != "" {
 		p.Head = f.LengthOr(field+"head", 0, mostDepth*3, 0, args...)
 	}
+	if f.Offer(field + "soundness"); ageRules[p.Material] != "" {
+		f.Offer(field + "age")
+	}
+	if p.WaterSide == "negative" {
+		f.Offer(field + "head")
+	}
 	if ok {
 		a.Patches = append(a.Patches, p)
 	}

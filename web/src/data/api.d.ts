@@ -1945,6 +1945,7 @@ export interface components {
             fault?: components["schemas"]["FaultFault"];
             id: string;
             kind: string;
+            offered?: boolean;
             options?: string[];
             state: string;
             typed: string;

@@ -189,7 +189,8 @@ export function fieldName(field: string): string {
   const inFile = /^sheets\.(\d+)\.(?:numbers\.)?(.+)$/.exec(field)
   if (inFile) return `${say('field.sheet_of_file', { n: inFile[1]! })}, ${fieldName(inFile[2]!)}`
   if (field.startsWith('recipe.')) return `${say('field.recipe')}, ${field.slice('recipe.'.length)}`
-  const [, part = ''] = field.split('.')
+  const [whole, part = ''] = field.split('.')
+  if (whole === 'sheet' && known(`product.${part}`)) return say(`product.${part}`)
   const args = { wall: part.toUpperCase(), pipe: part, n: part }
   for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`])
     if (known(key)) return say(key, args)

@@ -47,7 +47,22 @@ async function load(): Promise<void> {
   if (mine < answered) return // a later look is shown already
   answered = mine
   look.value = got
+  ring(got) // also when another place was gone to meanwhile
 }
+
+/** What runs here rings wherever one goes. */
+function ring(l: Look): void {
+  const timers = l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((timer) => ({ b, timer })))
+  setAlarms(
+    l.id,
+    timers.map(({ b, timer }) => ({
+      due: Date.parse(timer.due),
+      key: `alarm.${timer.name}`,
+      args: { n: b.number, area: l.name },
+    })),
+  )
+}
+
 watch([() => props.job, () => props.area, version], load, { immediate: true })
 
 // A time that comes due changes what may be done: look again when it does.
@@ -65,20 +80,6 @@ const dueTimes = computed(() => {
     .map((time) => Date.parse(time))
     .sort((a, b) => a - b)
 })
-// What runs here rings wherever one goes.
-watch(look, (l) => {
-  if (!l) return
-  const timers = l.batches.filter((b) => b.live).flatMap((b) => b.timers.map((timer) => ({ b, timer })))
-  setAlarms(
-    l.id,
-    timers.map(({ b, timer }) => ({
-      due: Date.parse(timer.due),
-      key: `alarm.${timer.name}`,
-      args: { n: b.number, area: l.name },
-    })),
-  )
-})
-
 let lookedAt = theTime().getTime()
 watch(now, (at) => {
   const due = dueTimes.value.some((time) => time > lookedAt && time <= at.getTime())

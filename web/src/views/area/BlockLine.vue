@@ -7,7 +7,7 @@ import { say } from '../../words/words'
 import ClimateSheet from '../waits/ClimateSheet.vue'
 import ForecastSheet from '../waits/ForecastSheet.vue'
 import OverrideSheet from './OverrideSheet.vue'
-import { isShut, useArea, type Step } from './useArea'
+import { useArea, type Step } from './useArea'
 
 const props = defineProps<{ step: Step }>()
 const { job } = useArea()
@@ -54,7 +54,7 @@ const mends = computed(() => {
         {{ say('block.count') }}
       </router-link>
       <button v-if="block.kind !== 'earlier'" class="outline narrow" @click="sheet = 'override'">
-        {{ isShut(step) ? say('override') : say('override.wait') }}
+        {{ block.kind === 'hold' ? say('override') : say('override.wait') }}
       </button>
     </div>
   </div>

@@ -9,8 +9,8 @@ export type Coat = Schemas['LogbookCoatLook']
 export type Batch = Schemas['LogbookBatchLook']
 export type Spot = Schemas['DrawSpot']
 
-/** Nothing may be recorded of the step: a hold before it is shut, or it is not known whether it may begin. */
-export const isShut = (step: Step) => step.block?.kind === 'hold' || step.block?.kind === 'not_known'
+/** No, or not known: the step is not begun before somebody looked, or answers for it by name and reason. */
+export const isShut = (step: Step) => !!step.block && step.block.kind !== 'earlier'
 
 export interface AreaContext {
   job: string

@@ -65,8 +65,11 @@ async function pick(id: string): Promise<void> {
   } else if (mode.value !== 'read') {
     chosen.value = toggled(chosen.value, id)
   } else {
-    // By key there is no point of the drawing: begin near the middle, numbers move it.
-    const place = await call('wetarea.middle', { area: look.value.geometry!, surface: id })
+    // By key there is no point of the drawing: begin where it is to be read next, numbers move it.
+    const at = coat.value?.surfaces.find((each) => each.surface === id)?.unread.at_mm
+    const place = at
+      ? { along_mm: at[0]!, up_mm: at[1]! }
+      : await call('wetarea.middle', { area: look.value.geometry!, surface: id })
     spot.value = { surface: id, ...place }
   }
 }
@@ -168,7 +171,7 @@ watch(
           <strong class="left">{{ timeLeft(batch) }}</strong>
         </button>
       </div>
-      <BlockLine v-if="mode !== 'wait' || bucket || !ofWait" :step="step" />
+      <BlockLine v-if="step.state !== 'done' && (mode !== 'wait' || bucket || !ofWait)" :step="step" />
       <StartList v-if="!bucket && step.state !== 'done'" :step="step" />
     </template>
     <BucketSteps

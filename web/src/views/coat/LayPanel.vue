@@ -93,7 +93,7 @@ async function laid(): Promise<void> {
     </div>
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
-        v-if="!isShut(step)"
+        v-if="buckets.length || !isShut(step)"
         :label="say('coat.laid')"
         :line="say('coat.laid.line', { kg: typed || 0, n: chosen.length })"
         @click="laid"

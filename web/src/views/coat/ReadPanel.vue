@@ -77,6 +77,13 @@ async function keepTooth(): Promise<void> {
   if (tooth.value !== null) await keep(props.spot, lower.value, upper.value)
 }
 
+/** Where the coat is read next: what falls short first. */
+const next = computed<Spot | null>(() => {
+  const wants = props.coat.surfaces.find((s) => s.laid && s.film.verdict === 'too few' && s.unread.at_mm)
+  const at = wants?.unread.at_mm
+  return wants && at ? { surface: wants.surface, along_mm: at[0]!, up_mm: at[1]! } : null
+})
+
 const fields = [
   { id: 'along', label: say('read.along'), most: 100_000 },
   { id: 'up', label: say('read.up'), most: 100_000 },
@@ -139,6 +146,9 @@ async function takeBack(): Promise<void> {
     <template v-else>
       <button class="outline narrow" @click="byNumbers = !byNumbers">
         {{ byNumbers ? say('read.comb') : say('read.numbers') }}
+      </button>
+      <button v-if="next && !spot" class="outline narrow" @click="emit('spot', next)">
+        {{ say('read.next', next) }}
       </button>
       <p v-if="spot">
         <strong>{{ say('read.spot', { surface: spot.surface, along: spot.along_mm, up: spot.up_mm }) }}</strong>

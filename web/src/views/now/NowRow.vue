@@ -14,6 +14,7 @@ const props = defineProps<{ area: AreaLine; job: string; now: string; first: boo
 const turn = computed(() => props.area.turn!)
 const left = computed(() => Date.parse(turn.value.start_by) - Date.parse(props.now))
 const needs = computed(() => {
+  if (turn.value.state === 'not_known') return ''
   const parts = []
   if (turn.value.kg) parts.push(say('board.kg', { kg: turn.value.kg }))
   if (turn.value.minutes) parts.push(say('board.minutes', { hours: turn.value.minutes / 60 }))
@@ -27,9 +28,11 @@ const why = computed(() => {
 })
 const state = computed(() => {
   if (turn.value.state === 'held') return 'held'
+  if (turn.value.state === 'not_known') return 'not known'
   if (props.area.tide) return props.area.tide.state
   return turn.value.state === 'late' ? 'too late' : ''
 })
+const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept' : turn.value.does}`))
 </script>
 
 <template>
@@ -67,9 +70,9 @@ const state = computed(() => {
       :to="`/job/${job}/area/${area.id}/${turn.stage}`"
       class="go"
       :class="{ 'first mitred': first }"
-      :aria-label="`${say(`board.go.${turn.does}`)}: ${area.name}, ${turn.title}`"
+      :aria-label="`${go}: ${area.name}, ${turn.title}`"
     >
-      <span class="face">{{ say(`board.go.${turn.does}`) }}</span>
+      <span class="face">{{ go }}</span>
     </router-link>
   </div>
 </template>

@@ -32,11 +32,10 @@ function depth(hours: number): number {
   return Math.min(58, shallow + 12 * Math.log(hours / 2))
 }
 
-const hoursTo = (until: string) => (until ? (Date.parse(until) - now.value.getTime()) / 3_600_000 : 0)
+const hoursTo = (until: string) => (Date.parse(until) - now.value.getTime()) / 3_600_000
 
 function why(area: AreaLine): string {
   const turn = area.turn!
-  if (!turn.until) return say('board.wait.unknown')
   if (area.tide && area.tide.confirm.length && !area.tide.confirmed) return say('board.wait.touch')
   return turn.does === 'test' ? say('board.wait.reading') : ''
 }
@@ -98,11 +97,11 @@ function why(area: AreaLine): string {
         <ol class="hung" :style="{ '--n': Math.max(4, waits.length) }">
           <li v-for="area in waits" :key="area.id" :style="{ '--deep': `${depth(hoursTo(area.turn!.until))}%` }">
             <router-link :to="`/job/${props.job}/area/${area.id}`" class="hang">
-              <strong class="when">{{ area.turn!.until ? moment(area.turn!.until) : say('board.unknown') }}</strong>
+              <strong class="when">{{ moment(area.turn!.until) }}</strong>
               <strong>{{ area.turn!.title }}</strong>
               <span>{{ area.name }}</span>
               <span class="why">{{ why(area) }}</span>
-              <span v-if="area.turn!.until" class="visually-hidden">{{ span(hoursTo(area.turn!.until) * 3.6e6) }}</span>
+              <span class="visually-hidden">{{ span(hoursTo(area.turn!.until) * 3.6e6) }}</span>
             </router-link>
           </li>
         </ol>

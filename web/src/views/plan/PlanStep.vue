@@ -10,6 +10,7 @@ import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import MitreButton from '../../parts/MitreButton.vue'
+import StateGlyph from '../../parts/StateGlyph.vue'
 import ReasonSheet from '../../parts/ReasonSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { place, quantity, say, sayFault } from '../../words/words'
@@ -148,6 +149,9 @@ function fillIn(): void {
 }
 const outside = computed(() => tried.value?.refusal?.key === 'plan.outside_without_reason')
 const stopped = computed(() => tried.value?.refusal?.key === 'plan.against_stop')
+/** Nothing speaks against it, but something was not answered. */
+const unanswered = computed(() => stopped.value && !!tried.value?.stops.every((stop) => stop.says === 'not_known'))
+const asking = ref(false)
 const against = ref(false)
 
 /** Accepts the plan, where something stops it with a reason and a name. */
@@ -197,6 +201,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         :options="ranked.options"
         :questions="ranked.questions"
         :typed="draft.typed.value"
+        v-model:asking="asking"
         :picked="picked"
         @pick="pick"
         @type="draft.type"
@@ -225,7 +230,14 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
       </div>
       <p v-if="!picked && look.geometry && !error" class="said">{{ say('plan.pick') }}</p>
       <div v-if="tried.refusal" class="said refusal" role="status">
-        <p>{{ outside || stopped ? sayFault(tried.refusal) : say('plan.refused') }}</p>
+        <p v-if="unanswered" class="unknown">
+          <StateGlyph state="not known" />
+          <span>{{ say('plan.unanswered', { n: tried.stops.length }) }}</span>
+        </p>
+        <p v-else>{{ outside || stopped ? sayFault(tried.refusal) : say('plan.refused') }}</p>
+        <button v-if="unanswered && !asking" class="outline narrow" @click="asking = true">
+          {{ say('plan.answer') }}
+        </button>
         <button v-if="!outside && !stopped" class="outline narrow" @click="fillIn">{{ say('plan.fill') }}</button>
       </div>
       <WithRows

@@ -13,7 +13,8 @@ const props = defineProps<{
   picked: string
 }>()
 const emit = defineEmits<{ pick: [sheet: string]; type: [id: string, text: string] }>()
-const asking = ref(false)
+/** Whether the questions stand open: the page opens them too, where something is not answered. */
+const asking = defineModel<boolean>('asking', { default: false })
 const all = ref(false)
 const FEW = 4
 const listed = computed(() => {

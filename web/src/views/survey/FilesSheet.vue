@@ -32,9 +32,7 @@ const canTakeOutline = computed(
 )
 /** The answers of the form, without the marks of the draft. */
 const answers = computed(() =>
-  Object.fromEntries(
-    Object.entries(props.typed).filter(([id, text]) => text && id !== 'form' && !id.startsWith('checked ')),
-  ),
+  Object.fromEntries(Object.entries(props.typed).filter(([id, text]) => text && id !== 'form' && !id.includes(' '))),
 )
 
 async function attempt(what: () => Promise<string>): Promise<void> {

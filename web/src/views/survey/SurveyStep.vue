@@ -36,7 +36,7 @@ defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, area, record, goOn } = useArea()
 const { place, takeOver: take } = useAlone(() => `survey.${area}`)
 const elsewhere = computed(() => place.value === 'elsewhere')
-const { draft, form, asks, sketch, changed, unchecked, check, toCheck } = useSurvey()
+const { draft, form, asks, sketch, changed, unchecked, check, toCheck, toOffer, pass } = useSurvey()
 const { asked, asking, error, questions, question, after } = asks
 
 /** Goes on here, with what was typed in the other tab. */
@@ -91,6 +91,7 @@ async function type(text: string): Promise<void> {
 async function enter(): Promise<void> {
   entered.value = new Set(entered.value).add(asking.value)
   await check(asking.value)
+  if (question.value && toOffer(question.value)) await pass(asking.value)
   await asks.enter()
 }
 
@@ -287,6 +288,10 @@ const line = computed(() => {
       <div v-else>
         <h2>{{ say('survey.complete') }}</h2>
         <p v-if="editing" class="small">{{ say('survey.complete.line') }}</p>
+      </div>
+      <div v-if="question && editing && toOffer(question)" class="tools">
+        <button class="outline narrow" @click="enter">{{ say('survey.pass') }}</button>
+        <p class="small grow">{{ say('survey.pass.line') }}</p>
       </div>
       <p v-for="q in wrong" :key="q.id" class="said">{{ sayFault(q.fault!) }}</p>
       <p v-if="run && run.points_mm.length > 3" class="small">{{ say('survey.gap', { gap: run.gap_mm }) }}</p>

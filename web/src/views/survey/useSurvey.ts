@@ -9,6 +9,8 @@ export type Question = Schemas['AskQuestion']
 
 /** Marks a copied size that was checked on site; it stands beside the answers in the draft. */
 const checkedMark = (id: string) => `checked ${id}`
+/** Marks a question that may be left out and was. */
+const passedMark = (id: string) => `passed ${id}`
 
 export function useSurvey() {
   const { look, area } = useArea()
@@ -27,7 +29,9 @@ export function useSurvey() {
     ['length', 'number', 'angle'].includes(q.kind) &&
     copied.value[q.id] !== undefined &&
     draft.typed.value[checkedMark(q.id)] === undefined
-  const open = (q: Question) => q.state !== 'answered' || toCheck(q)
+  /** What may be left out is offered once: it is answered or passed over. */
+  const toOffer = (q: Question) => !!q.offered && draft.typed.value[passedMark(q.id)] === undefined
+  const open = (q: Question) => q.state !== 'answered' || toCheck(q) || toOffer(q)
 
   /** The question under way is found again after a reload. */
   const kept = ref(sessionStorage.getItem(`asking.${area}`) ?? '')
@@ -55,12 +59,15 @@ export function useSurvey() {
   async function check(id: string): Promise<void> {
     if (copied.value[id] !== undefined) await draft.type(checkedMark(id), '1')
   }
-  return { draft, form, asks, sketch, changed, unchecked, check, toCheck }
+  async function pass(id: string): Promise<void> {
+    await draft.type(passedMark(id), '1')
+  }
+  return { draft, form, asks, sketch, changed, unchecked, check, toCheck, toOffer, pass }
 }
 
 /** What was typed, without marks and without what was left empty. */
 function answersOf(typed: Record<string, string>): [string, string][] {
   return Object.entries(typed)
-    .filter(([id, text]) => text !== '' && !id.startsWith('checked '))
+    .filter(([id, text]) => text !== '' && !id.includes(' '))
     .sort(([a], [b]) => a.localeCompare(b))
 }
