@@ -155,12 +155,13 @@ func (a *Asked) askWeaker(c *Chosen, area wetarea.Area, limits rules.Profile) {
 		return
 	}
 	const mostText = 200
-	var why, by bool
-	c.WeakerWhy, why = f.Text("weaker_why", mostText)
-	c.WeakerBy, by = f.Text("weaker_by", mostText)
-	if !why || !by {
-		f.Reject(fault.At("weaker_why", "watertest.weaker", "what", c.Weaker, "depth", limits.Limit("test_depth").Value,
-			"tolerance", limits.Limit("test_tolerance").Value, "hours", limits.Limit("test_hours").Value))
+	c.WeakerWhy, _ = f.Text("weaker_why", mostText)
+	c.WeakerBy, _ = f.Text("weaker_by", mostText)
+	for i, q := range f.Questions {
+		if q.ID == "weaker_why" && q.State == "missing" {
+			f.Questions[i].Fault = fault.At(q.ID, "watertest.weaker", "what", c.Weaker, "depth", limits.Limit("test_depth").Value,
+				"tolerance", limits.Limit("test_tolerance").Value, "hours", limits.Limit("test_hours").Value)
+		}
 	}
 }
 

@@ -2,6 +2,7 @@ package watertest_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"dusha/core/rules"
@@ -146,5 +147,32 @@ func TestAWallRunHasNoFloorToFlood(t *testing.T) {
 	got := watertest.Ask(*asked.Area, rules.Generic(), 0, map[string]string{"depth": "40"})
 	if faults := got.Form.Faults(); len(faults) == 0 || faults[0].Key != "watertest.no_floor" {
 		t.Errorf("%v", faults)
+	}
+}
+
+// A test weaker than the local rule takes a reason and a name, asked one after the other.
+func TestAWeakerTestIsAnsweredForByNameAndReason(t *testing.T) {
+	for _, c := range []struct {
+		changes map[string]string
+		faults  []string // field and key
+		weaker  int
+	}{
+		{map[string]string{"tolerance": "0.08"}, []string{"weaker_why watertest.weaker", "weaker_by text.missing"}, 1},
+		{map[string]string{"tolerance": "0.08", "weaker_why": "a coarse gauge"}, []string{"weaker_by text.missing"}, 1},
+		{map[string]string{"tolerance": "0.08", "weaker_by": "Inspector"}, []string{"weaker_why watertest.weaker"}, 1},
+		{map[string]string{"tolerance": "0.08", "hold": "12", "weaker_why": "a coarse gauge", "weaker_by": "Inspector"}, nil, 2},
+		{map[string]string{"tolerance": "0.05"}, nil, 0},
+	} {
+		asked := watertest.Ask(washroom(t), rules.Generic(), 0, typed(c.changes))
+		var faults []string
+		for _, f := range asked.Form.Faults() {
+			faults = append(faults, f.Field+" "+f.Key)
+		}
+		if !slices.Equal(faults, c.faults) || (asked.Chosen != nil) != (c.faults == nil) {
+			t.Errorf("%v: %v, want %v", c.changes, faults, c.faults)
+		}
+		if asked.Chosen != nil && len(asked.Chosen.Weaker) != c.weaker {
+			t.Errorf("%v: weaker in %v", c.changes, asked.Chosen.Weaker)
+		}
 	}
 }

@@ -198,10 +198,10 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
     <template v-if="editing && tried">
       <SystemRows
         v-if="ranked"
+        v-model:asking="asking"
         :options="ranked.options"
         :questions="ranked.questions"
         :typed="draft.typed.value"
-        v-model:asking="asking"
         :picked="picked"
         @pick="pick"
         @type="draft.type"
