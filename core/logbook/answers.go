@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
@@ -63,7 +64,13 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 			if c.Says == NotRead {
 				says = Unknown
 			}
-			say("start", says, c.Check, c.Remedy, map[string]any{"at": c.At})
+			args := map[string]any{"check": c.Check, "at": c.At, "unit": c.Unit}
+			for name, value := range map[string]*float64{"value": c.Value, "limit": c.Limit, "most": c.Most} {
+				if value != nil {
+					args[name] = *value
+				}
+			}
+			say("start", says, c.why(), c.Remedy, args)
 			break
 		}
 	}
@@ -99,20 +106,23 @@ func (a *Area) baseAged(s sheet.Step, now time.Time, say func(kind, says, key, r
 // beforeLaying tells whether a step lays something on the base or on what lies on it.
 func (a *Area) beforeLaying(s sheet.Step) bool { return s.Does == "bed" || s.Does == "coat" }
 
+// evidence is what an answer by name covers of a block: another reason is asked anew.
+func (b Block) evidence() string { return fmt.Sprint(b.Kind, b.Says, b.Key, b.Args["check"]) }
+
 // answered drops the reasons that a person answered for by name: those that stood when he did. What
 // has come since is asked anew.
 func (a *Area) answered(s sheet.Step, list []Block) []Block {
 	if _, is := a.Overrides[s.ID]; !is {
 		return list
 	}
-	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(a.answers[s.ID], b.Kind+b.Says+b.Key) })
+	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(a.answers[s.ID], b.evidence()) })
 }
 
 // answer notes what a person answered for.
 func (a *Area) answer(s sheet.Step, now time.Time) {
 	kinds := []string{}
 	for _, b := range a.reasons(s, a.materials(s, now), now) {
-		kinds = append(kinds, b.Kind+b.Says+b.Key)
+		kinds = append(kinds, b.evidence())
 	}
 	a.answers[s.ID] = kinds
 }

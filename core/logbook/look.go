@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"strings"
 	"time"
 
 	"dusha/core/cure"
@@ -318,7 +319,9 @@ func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
 		if b.Says == Unknown {
 			n.State, n.Why = "not_known", "next."+b.Kind+"_unknown"
 		}
-		n.Args["check"] = b.Key
+		if b.Kind == "start" {
+			n.Why = "next." + strings.TrimPrefix(b.Key, "why.")
+		}
 	}
 }
 

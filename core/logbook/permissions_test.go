@@ -1,9 +1,11 @@
 package logbook_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"os"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -127,6 +129,9 @@ func blocked(w *working, step string, after time.Duration) (says, key string) {
 	b := w.step(w.look(after), step).Block
 	if b == nil {
 		return yes, ""
+	}
+	if check, is := b.Args["check"].(string); is {
+		return b.Says, b.Key + " of " + check
 	}
 	return b.Says, b.Key
 }
@@ -263,25 +268,25 @@ func permissions() []permission {
 		{"the base is accepted", "only its floor is said", accepts("flexible_cementitious", base("surface", "floor")), unknown, "gate.unknown_base"},
 		// Starting.
 		{"may start", "base and air were read, inside the sheet's range", first("flexible_cementitious", func(w *working) { w.air(-h, 18, 18, 55) }), yes, ""},
-		{"may start", "nothing was read", first("flexible_cementitious", func(w *working) {}), unknown, "start.base"},
-		{"may start", "it was read three hours ago", first("flexible_cementitious", func(w *working) { w.air(-3*h, 18, 18, 55) }), unknown, "start.base"},
-		{"may start", "the base is colder than the sheet lets", first("flexible_cementitious", func(w *working) { w.air(-h, 12, 3, 55) }), no, "start.base"},
-		{"may start", "the base is hotter than the sheet lets", first("flexible_cementitious", func(w *working) { w.air(-h, 28, 41, 30) }), no, "start.base"},
-		{"may start", "the air is colder than the sheet lets", first("flexible_cementitious", func(w *working) { w.air(-h, 2, 8, 55) }), no, "start.air"},
-		{"may start", "the air is damper than the sheet lets", first("acrylic_dispersion", func(w *working) { w.air(-h, 18, 18, 88) }), no, "start.humidity"},
-		{"may start", "the base lies too near the dew point", first("polyurethane", func(w *working) { w.air(-h, 20, 14, 62) }), no, "start.dew"},
+		{"may start", "nothing was read", first("flexible_cementitious", func(w *working) {}), unknown, "why.start.not_read of start.base"},
+		{"may start", "it was read three hours ago", first("flexible_cementitious", func(w *working) { w.air(-3*h, 18, 18, 55) }), unknown, "why.start.not_read of start.base"},
+		{"may start", "the base is colder than the sheet lets", first("flexible_cementitious", func(w *working) { w.air(-h, 12, 3, 55) }), no, "why.start.low of start.base"},
+		{"may start", "the base is hotter than the sheet lets", first("flexible_cementitious", func(w *working) { w.air(-h, 28, 41, 30) }), no, "why.start.high of start.base"},
+		{"may start", "the air is colder than the sheet lets", first("flexible_cementitious", func(w *working) { w.air(-h, 2, 8, 55) }), no, "why.start.low of start.air"},
+		{"may start", "the air is damper than the sheet lets", first("acrylic_dispersion", func(w *working) { w.air(-h, 18, 18, 88) }), no, "why.start.high of start.humidity"},
+		{"may start", "the base lies too near the dew point", first("polyurethane", func(w *working) { w.air(-h, 20, 14, 62) }), no, "why.start.low of start.dew"},
 		{"may start", "a dry base, well over the dew point", first("polyurethane", func(w *working) { w.air(-h, 20, 18, 50) }), yes, ""},
 		{"may start", "a leak was found after the base was accepted", first("flexible_cementitious", func(w *working) { w.air(-h, 18, 18, 55); leak(w) }), no, "why.leak"},
-		{"may start", "in the open, with no forecast", first("polyurethane", func(w *working) { roof(w); w.air(-10*time.Minute, 18, 18, 50) }), unknown, "start.rain"},
+		{"may start", "in the open, with no forecast", first("polyurethane", func(w *working) { roof(w); w.air(-10*time.Minute, 18, 18, 50) }), unknown, "why.start.not_read of start.rain"},
 		{"may start", "in the open, read 40 min ago", first("polyurethane", func(w *working) {
 			forecast(24*h, 8, 3)(w)
 			w.add(0, "climate", nil, corrects(w.last("climate"), "wrong gauge"))
 			w.air(-40*time.Minute, 18, 18, 50)
-		}), unknown, "start.base"},
+		}), unknown, "why.start.not_read of start.base"},
 		{"may start", "in the open, dry until the film is rain-safe", first("polyurethane", forecast(30*h, 8, 3)), yes, ""},
-		{"may start", "in the open, rain before the film is rain-safe", first("polyurethane", forecast(2*h, 8, 3)), no, "start.rain"},
-		{"may start", "in the open, frost ahead of a cement film", first("flexible_cementitious", forecast(60*h, -2, 3)), no, "start.frost"},
-		{"may start", "in the open, wind ahead", first("polyurethane", forecast(60*h, 8, 14)), no, "start.wind"},
+		{"may start", "in the open, rain before the film is rain-safe", first("polyurethane", forecast(2*h, 8, 3)), no, "why.start.low of start.rain"},
+		{"may start", "in the open, frost ahead of a cement film", first("flexible_cementitious", forecast(60*h, -2, 3)), no, "why.start.low of start.frost"},
+		{"may start", "in the open, wind ahead", first("polyurethane", forecast(60*h, 8, 14)), no, "why.start.high of start.wind"},
 		// Waits.
 		{"a wait is over", "cement, warm all the time, touched", second("flexible_cementitious", 8*h, func(w *working) { dispersion(w, 20, 20, 60) }), yes, ""},
 		{"a wait is over", "nothing was read", second("flexible_cementitious", 8*h, func(w *working) { w.touched(8 * h) }), unknown, "why.wait_not_known"},
@@ -336,7 +341,7 @@ func permissions() []permission {
 		// Water test.
 		{"the water test holds", "24 h beside a pan, dry outside", basin(24, 0, nil), yes, "test.why.holds"},
 		{"the water test holds", "a leak of 0.5 mm/h", basin(24, 0.5, nil), no, "test.why.leaks"},
-		{"the water test holds", "so far", basin(12, 0, nil), unknown, "test.why.across"},
+		{"the water test holds", "so far", basin(12, 0, nil), unknown, "test.why.too_short"},
 		{"the water test holds", "wet outside", basin(24, 0, seen(10, "wet", "")), no, "test.why.wet_outside"},
 		{"the water test holds", "damp outside at every look", basin(24, 0, func(w *working, hour int, body map[string]any) { seen(hour, "damp", "")(w, hour, body) }), no, "test.why.damp_outside"},
 		{"the water test holds", "new damp at the last look", basin(24, 0, seen(24, "damp", "new")), unknown, "test.why.look_again"},
@@ -424,6 +429,23 @@ func (w *working) last(kind string) string {
 	return ""
 }
 
+// sentences are the words of the page by key, each value by its name alone.
+func sentences(t *testing.T) map[string]string {
+	text, err := os.ReadFile(filepath.Join("..", "..", "web", "src", "words", "en.json"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	said := map[string]string{}
+	if err := json.Unmarshal(text, &said); err != nil {
+		t.Fatal(err)
+	}
+	format := regexp.MustCompile(`\{(\w+):\w+\}`)
+	for key, sentence := range said {
+		said[key] = format.ReplaceAllString(sentence, "{$1}")
+	}
+	return said
+}
+
 func TestPermissions(t *testing.T) {
 	rows := permissions()
 	if len(rows) < 60 {
@@ -438,14 +460,21 @@ func TestPermissions(t *testing.T) {
 		})
 	}
 	var page strings.Builder
-	page.WriteString("# Permissions\n\nWhat is missing, stale or contrary, and what is answered. Printed from the test's own data (`core/logbook/permissions_test.go`); the keys are those of the words.\n")
+	page.WriteString("# Permissions\n\nWhat is missing, stale or contrary, and what is answered. Printed from the test's own data (`core/logbook/permissions_test.go`); what stands in braces is said with its value.\n")
+	said := sentences(t)
 	of := ""
 	for _, row := range rows {
 		if row.of != of {
 			of = row.of
 			fmt.Fprintf(&page, "\n## %s\n\n| where | answer | sentence |\n|---|---|---|\n", strings.ToUpper(of[:1])+of[1:])
 		}
-		fmt.Fprintf(&page, "| %s | %s | `%s` |\n", row.when, strings.ReplaceAll(row.says, "_", " "), row.key)
+		key, check, _ := strings.Cut(row.key, " of ")
+		sentence, known := said[key]
+		sentence = strings.ReplaceAll(sentence, "{check}", said[check])
+		if !known && row.key != "" {
+			t.Errorf("%s, %s: %s has no words", row.of, row.when, row.key)
+		}
+		fmt.Fprintf(&page, "| %s | %s | %s |\n", row.when, strings.ReplaceAll(row.says, "_", " "), sentence)
 	}
 	file := filepath.Join("..", "..", "docs", "permissions.md")
 	if os.Getenv("DUSHA_WRITE") != "" {

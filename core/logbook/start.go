@@ -247,6 +247,20 @@ func (c starting) rainSafe() (hours float64, known bool) {
 	return w.Reached(series)
 }
 
+// why is the sentence that says what a check that is not go found.
+func (c StartCheck) why() string {
+	switch {
+	case c.Value == nil:
+		return "why.start.not_read"
+	case c.Says == NotRead:
+		return "why.start.not_stated"
+	case c.Most != nil && *c.Value > *c.Most:
+		return "why.start.high"
+	default:
+		return "why.start.low"
+	}
+}
+
 // notGo are the checks that keep a step from starting.
 func notGo(checks []StartCheck) (list []StartCheck) {
 	for _, c := range checks {

@@ -328,6 +328,8 @@ func (v testVerdict) byNumbers(t WaterTest, run TestRun) Reason {
 		r.Key, r.Remedy = "test.why.pan_cannot", "test.remedy.pan"
 	case v.still != nil && v.still.CannotDecide:
 		r.Key, r.Remedy = "test.why.gauge_cannot", "test.remedy.gauge"
+	case j.Upper <= v.test.RMax:
+		r.Key, r.Remedy, r.Args["hold"] = "test.why.too_short", "test.remedy.wait", v.test.Hold
 	default:
 		r.Key, r.Remedy = "test.why.across", "test.remedy.wait"
 	}
