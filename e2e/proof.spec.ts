@@ -266,7 +266,13 @@ test('a thin wall is topped up, the second coat waits, and a test that cannot te
     const pdf = join(folder, 'dossier.pdf')
     writeFileSync(pdf, Buffer.from(await (await fetch(house.url + href)).arrayBuffer()))
     const paper = execFileSync('pdftotext', ['-layout', pdf, '-']).toString()
-    for (const said of ['Water test: Holds', 'Weaker than the local rule', 'Sample figures: not for work', 'Signatures', 'No deviations'])
+    for (const said of [
+      'Water test: Holds',
+      'Weaker than the local rule',
+      'Sample figures: not for work',
+      'Signatures',
+      'No deviations',
+    ])
       expect(paper).toContain(said)
 
     // The bundle holds it all; one byte changed in it is found, and the entry is named.
