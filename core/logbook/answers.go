@@ -64,13 +64,7 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 			if c.Says == NotRead {
 				says = Unknown
 			}
-			args := map[string]any{"check": c.Check, "at": c.At, "unit": c.Unit}
-			for name, value := range map[string]*float64{"value": c.Value, "limit": c.Limit, "most": c.Most} {
-				if value != nil {
-					args[name] = *value
-				}
-			}
-			say("start", says, c.why(), c.Remedy, args)
+			say("start", says, c.why(), c.Remedy, c.args())
 			break
 		}
 	}

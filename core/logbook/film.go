@@ -246,7 +246,9 @@ func (a *Area) verdict(step sheet.Step, surface string, wanted int) (v film.Verd
 	if v.Says != film.Enough && v.Says != film.Thick {
 		return v, u
 	}
-	if wet, low := a.massLow(step); low {
+	if !a.covered(step.ID)[surface] {
+		v.Says = film.NotKnown // read, and nobody said that it was laid
+	} else if wet, low := a.massLow(step); low {
 		v.Says = film.NotKnown
 		if least := a.Takeoff.Coats[step.Coat-1].Least.Value; math.Round(wet*1000) < math.Round(least*1000) {
 			v.Says = film.Thin

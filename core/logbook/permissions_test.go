@@ -233,6 +233,18 @@ func seen(at int, outside, damp string) func(*working, int, map[string]any) {
 	}
 }
 
+// roof says that an area lies in the open.
+func roof(w *working) { w.add(-3*time.Hour, "air.place", map[string]any{"place": "outside"}) }
+
+// forecast is a room in the open whose weather ahead was read.
+func forecast(dry time.Duration, coldest, wind float64) func(*working) {
+	return func(w *working) {
+		roof(w)
+		w.air(-10*time.Minute, 18, 18, 55)
+		w.add(-30*time.Minute, "forecast.read", map[string]any{"dry_until": noon.Add(dry).Format(time.RFC3339), "coldest_C": coldest, "wind_m_per_s": wind, "from": "the radio"})
+	}
+}
+
 func permissions() []permission {
 	h := time.Hour
 	dispersion := func(w *working, air, base, humidity float64) {
@@ -243,14 +255,6 @@ func permissions() []permission {
 	}
 	leak := func(w *working) {
 		w.add(-2*h, "leak.found", map[string]any{"surface": "floor", "along_mm": 500, "up_mm": 500, "state": "running"})
-	}
-	roof := func(w *working) { w.add(-3*h, "air.place", map[string]any{"place": "outside"}) }
-	forecast := func(dry time.Duration, coldest, wind float64) func(*working) {
-		return func(w *working) {
-			roof(w)
-			w.air(-10*time.Minute, 18, 18, 55)
-			w.add(-30*time.Minute, "forecast.read", map[string]any{"dry_until": noon.Add(dry).Format(time.RFC3339), "coldest_C": coldest, "wind_m_per_s": wind, "from": "the radio"})
-		}
 	}
 	return []permission{
 		// The base.

@@ -261,6 +261,17 @@ func (c StartCheck) why() string {
 	}
 }
 
+// args are the values of that sentence.
+func (c StartCheck) args() map[string]any {
+	args := map[string]any{"check": c.Check, "at": c.At, "unit": c.Unit}
+	for name, value := range map[string]*float64{"value": c.Value, "limit": c.Limit, "most": c.Most} {
+		if value != nil {
+			args[name] = *value
+		}
+	}
+	return args
+}
+
 // notGo are the checks that keep a step from starting.
 func notGo(checks []StartCheck) (list []StartCheck) {
 	for _, c := range checks {

@@ -28,6 +28,7 @@ func Work() []Op {
 		Make("logbook.look", "Shows an area as it stands at a moment.", areaLook),
 		Make("test.ask", "Reads the form of a water test as far as it is typed.", testAsk),
 		Make("test.check", "Refuses a level reading that cannot be right beside those before it.", testCheck),
+		Make("logbook.why", "Says why a step may go on or not, by each thing that stands on: entry, age, limit.", why),
 		Make("logbook.seen", "Digest of an area's entries, for a signature.", seen),
 		Make("logbook.card", "Works out the bucket card for a share of a coat.", card),
 	}
@@ -208,6 +209,17 @@ func testCheck(in testCheckIn) (fineOut, error) {
 		return fineOut{}, err
 	}
 	return fineOut{true}, nil
+}
+
+type whyIn struct {
+	AreaBook
+	Step string    `json:"step"`
+	Now  time.Time `json:"now"`
+}
+
+func why(in whyIn) (logbook.Permission, error) {
+	area := in.fold()
+	return area.Permission(in.Step, in.Now)
 }
 
 type seenOut struct {

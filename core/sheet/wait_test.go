@@ -122,6 +122,33 @@ func TestLessKnownIsNeverSooner(t *testing.T) {
 	}
 }
 
+// Laid later under the same sky, a film is never ready earlier.
+func TestALaterStartNeverEndsEarlier(t *testing.T) {
+	random := rand.New(rand.NewPCG(7, 8))
+	for range 300 {
+		r := randomReadings(random)
+		by := random.Float64() * 12
+		later := func(t cure.Track) cure.Track {
+			out := mapped(t, func(v float64) float64 { return v })
+			for i := range out {
+				out[i].At -= by
+			}
+			before := 0
+			for before+1 < len(out) && out[before+1].At <= 0 {
+				before++
+			}
+			return out[before:]
+		}
+		for _, system := range systems {
+			was, is := opens(t, system, r), opens(t, system, cure.Readings{Base: later(r.Base), Air: later(r.Air), Humidity: later(r.Humidity)})
+			const fine = 0.01 // the line between two readings is taken in steps, which lie elsewhere
+			if is+by < was*(1-fine) {
+				t.Fatalf("%s: laid %v h later it opens at %v h, not at %v: %+v", system, by, is+by, was, r)
+			}
+		}
+	}
+}
+
 // One printed time, 8 h at 20 °C: at 5 °C resin takes 24.7 h, cement 19.4 h.
 func TestTheEnergyIsThatOfTheChemistry(t *testing.T) {
 	for chemistry, want := range map[string]float64{"pmma": 24.73, "cementitious_two_part": 19.43} {

@@ -103,7 +103,7 @@ func TestTheDossierOfAnOpenRoomSaysWhatIsMissing(t *testing.T) {
 		`"body":{"step":"coat_1_accepted","reason":"the tiler is waiting","person":"$lead"}}`
 	b := hostel(t, "shower1", override)
 	text := said(t, pdf(t, b))
-	mustSay(t, text, "Not finished. Next:", "Deviations: ", "Hold overridden: the tiler is waiting", "Thin", "No water test was planned yet.", "Nothing was signed yet.", "Not laid yet.")
+	mustSay(t, text, "Not finished. Next:", "Deviations: ", "Gone on by name: the tiler is waiting", "Thin", "No water test was planned yet.", "Nothing was signed yet.", "Not laid yet.")
 }
 
 func TestTheSameBookMakesTheSameBytes(t *testing.T) {

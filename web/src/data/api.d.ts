@@ -701,6 +701,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/logbook.why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says why a step may go on or not, by each thing that stands on: entry, age, limit. */
+        post: operations["compute-logbook-why"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/materials.list": {
         parameters: {
             query?: never;
@@ -2493,6 +2510,17 @@ export interface components {
             /** Format: date-time */
             weighed_at: string;
         };
+        LogbookBecause: {
+            args: {
+                [key: string]: unknown;
+            };
+            at: string;
+            entry: string;
+            figures: components["schemas"]["FigureFigure"][];
+            key: string;
+            remedy: string;
+            says: string;
+        };
         LogbookBegun: {
             check: boolean;
             form: string;
@@ -2738,6 +2766,12 @@ export interface components {
         LogbookPatternKept: {
             begun: components["schemas"]["LogbookBegun"];
             name: string;
+        };
+        LogbookPermission: {
+            because: components["schemas"]["LogbookBecause"][];
+            says: string;
+            step: string;
+            title: string;
         };
         LogbookPerson: {
             id: string;
@@ -4449,6 +4483,13 @@ export interface components {
         OpsVolumeOut: {
             /** Format: double */
             volume_L: number;
+        };
+        OpsWhyIn: {
+            area: string;
+            entries: unknown[];
+            /** Format: date-time */
+            now: string;
+            step: string;
         };
         OpsWindowIn: {
             /** Format: double */
@@ -6535,6 +6576,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSeenOut"];
+                };
+            };
+        };
+    };
+    "compute-logbook-why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsWhyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogbookPermission"];
                 };
             };
         };

@@ -11,6 +11,7 @@ import NetDrawing from '../../drawing/NetDrawing.vue'
 import { optionName, say, unitName } from '../../words/words'
 import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
+import WhySheet from './WhySheet.vue'
 import { useArea, type Step } from './useArea'
 
 const props = defineProps<{
@@ -27,6 +28,7 @@ const router = useRouter()
 const look = area.look
 const showRecord = ref(false)
 const showConflict = ref(false)
+const showWhy = ref(false)
 
 /** Keys for the office; digits without Alt always belong to the number being asked. */
 function key(event: KeyboardEvent): void {
@@ -105,6 +107,9 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
           </button>
         </div>
         <slot />
+        <button v-if="!plain && step.state !== 'done' && look.plan" class="outline narrow why" @click="showWhy = true">
+          {{ say('because.open') }}
+        </button>
         <dl v-if="!plain && facts.length" class="facts">
           <template v-for="fact in facts" :key="fact.name">
             <dt class="small">{{ say(`step.${fact.name}`) }}</dt>
@@ -147,6 +152,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
         </div>
       </section>
     </div>
+    <WhySheet v-if="showWhy" :step="step.id" @close="showWhy = false" />
     <RecordSheet v-if="showRecord" @close="showRecord = false" />
     <ConflictSheet v-if="showConflict" @close="showConflict = false" />
     <template #ledge>
@@ -175,6 +181,9 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
+}
+.why {
+  justify-self: start;
 }
 .facts {
   display: grid;
