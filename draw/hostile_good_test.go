@@ -55,6 +55,7 @@ func (h hostile) addPage(t *testing.T) {
 		add("choice.rank", `{%s,"texture":"fine","typed":{}}`, of)
 		add("plan.try", `{%s,"sheet":"sample.flexible_cementitious","texture":"rough"}`, of)
 		add("logbook.seen", `{%s}`, of)
+		add("logbook.why", `{%s,"step":"coat_1","now":"2026-03-04T12:00:00Z"}`, of)
 		if area == "shower1" {
 			add("logbook.card", `{%s,"coat":2,"surfaces":["floor"],"temp_C":14.5,"bucket_L":30,"scale_g":20,"crew_m2_per_h":9,"walk_min":2}`, of)
 		}

@@ -1,6 +1,8 @@
 package logbook
 
 import (
+	"cmp"
+	"slices"
 	"time"
 
 	"dusha/core/cure"
@@ -22,12 +24,14 @@ type Because struct {
 	Key     string          `json:"key"`  // wording key of the sentence
 	Args    map[string]any  `json:"args"`
 	Entry   string          `json:"entry"`  // that says so, "" where none does
+	By      string          `json:"by"`     // who recorded it
 	At      string          `json:"at"`     // when that was, RFC 3339
 	Remedy  string          `json:"remedy"` // wording key of what mends it, or of what to look at
 	Figures []figure.Figure `json:"figures"`
 }
 
-// Permission is the answer to whether a step may go on, with all it stands on, in the order of the work.
+// Permission is the answer to whether a step may go on, with all it stands on: what decides comes first,
+// each in the order of the work.
 type Permission struct {
 	Step    string    `json:"step"`
 	Title   string    `json:"title"`
@@ -49,6 +53,13 @@ func (a *Area) Permission(id string, now time.Time) (Permission, error) {
 	b.stock()
 	b.film()
 	b.test()
+	ranks := map[string]int{No: 0, Unknown: 1, Yes: 2}
+	slices.SortStableFunc(b.list, func(x, y Because) int { return cmp.Compare(ranks[x.Says], ranks[y.Says]) })
+	for i, each := range b.list {
+		if at := slices.IndexFunc(a.settled, func(e settled) bool { return e.ID == each.Entry }); at >= 0 {
+			b.list[i].By = a.settled[at].By
+		}
+	}
 	p := Permission{Step: s.ID, Title: s.Title, Says: Yes, Because: b.list}
 	for _, each := range b.list {
 		if p.Says == Yes || each.Says == No {
@@ -81,7 +92,7 @@ func (b *because) add(each Because) {
 }
 
 func signed(key string, by Signed, pairs ...any) Because {
-	args := fault.At("", "", append([]any{"who", by.By, "person", by.Person, "note", by.Note}, pairs...)...).Args
+	args := fault.At("", "", append([]any{"note", by.Note}, pairs...)...).Args
 	return Because{Says: Yes, Key: key, Args: args, Entry: by.Entry, At: by.At, Figures: []figure.Figure{}}
 }
 

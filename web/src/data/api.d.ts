@@ -2515,6 +2515,7 @@ export interface components {
                 [key: string]: unknown;
             };
             at: string;
+            by: string;
             entry: string;
             figures: components["schemas"]["FigureFigure"][];
             key: string;

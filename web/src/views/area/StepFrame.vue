@@ -108,7 +108,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
         </div>
         <slot />
         <button v-if="!plain && step.state !== 'done' && look.plan" class="outline narrow why" @click="showWhy = true">
-          {{ say('because.open') }}
+          {{ say(step.block ? 'because.shut' : 'because.open') }}
         </button>
         <dl v-if="!plain && facts.length" class="facts">
           <template v-for="fact in facts" :key="fact.name">

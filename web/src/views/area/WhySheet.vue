@@ -13,11 +13,12 @@ import { useArea } from './useArea'
 
 const props = defineProps<{ step: string }>()
 const emit = defineEmits<{ close: [] }>()
-const { job, area, now } = useArea()
+const { job, area, now, nameOf } = useArea()
 type Because = Schemas['LogbookBecause']
 
 const permission = shallowRef<Schemas['LogbookPermission'] | null>(null)
 const figure = ref<Schemas['FigureFigure'] | null>(null)
+const opened = ref(-1)
 watch(
   [() => props.step, version],
   async () => {
@@ -28,7 +29,10 @@ watch(
 )
 
 const glyphs = { yes: 'open', no: 'too late', not_known: 'not known' }
-const ago = (at: string) => say('because.ago', { at, age: span(now.value.getTime() - Date.parse(at)) })
+const ago = ({ at, by }: Because) => {
+  const args = { at, age: span(now.value.getTime() - Date.parse(at)), who: nameOf(by) }
+  return say(args.who ? 'because.ago.by' : 'because.ago', args)
+}
 const limit = ({ key, args }: Because) => {
   if (key !== 'because.start') return ''
   const [least, most] = [args.limit, args.most].map((v) =>
@@ -45,27 +49,26 @@ const limit = ({ key, args }: Because) => {
       <h2 class="sub">{{ say(`because.${permission.says}`) }}</h2>
       <p v-if="!permission.because.length">{{ say('because.nothing') }}</p>
       <ul>
-        <li v-for="(each, i) in permission.because" :key="i" class="each">
-          <StateGlyph :state="glyphs[each.says as keyof typeof glyphs]" />
-          <div>
-            <p>
+        <li v-for="(each, i) in permission.because" :key="i">
+          <button class="row each" :aria-expanded="opened === i" @click="opened = opened === i ? -1 : i">
+            <StateGlyph :state="glyphs[each.says as keyof typeof glyphs]" />
+            <span class="grow">
               <span class="visually-hidden">{{ say(`because.says.${each.says}`) }}: </span>
               <strong>{{ say(each.key, each.args) }}</strong>
-            </p>
-            <p v-if="limit(each)" class="small">{{ limit(each) }}</p>
-            <p v-if="each.at" class="small">{{ ago(each.at) }}</p>
-            <p v-if="each.remedy" class="small">{{ say(each.remedy, each.args) }}</p>
-            <p v-if="each.entry" class="small mono entry">{{ each.entry }}</p>
-            <button
-              v-for="from in each.figures"
-              :key="from.name"
-              class="row"
-              :title="say('plan.open')"
-              @click="figure = from"
-            >
+              <span v-if="limit(each)" class="small line">{{ limit(each) }}</span>
+              <span v-if="each.at" class="small line">{{ ago(each) }}</span>
+              <span v-if="each.remedy" class="small line">{{ say(each.remedy, each.args) }}</span>
+            </span>
+          </button>
+          <div v-if="opened === i" class="from">
+            <button v-for="from in each.figures" :key="from.name" class="row" @click="figure = from">
               <span class="grow">{{ say(from.name, from.args) }}</span>
               <strong>{{ quantity(from.value, from.unit) }}</strong>
             </button>
+            <p class="small">
+              {{ say(each.entry ? 'because.entry' : 'because.no_entry') }}
+              <span class="mono entry">{{ each.entry }}</span>
+            </p>
           </div>
         </li>
       </ul>
@@ -77,10 +80,15 @@ const limit = ({ key, args }: Because) => {
 
 <style scoped>
 .each {
-  display: grid;
-  grid-template-columns: 30px minmax(0, 1fr);
   gap: 12px;
-  padding: 10px 0;
+  align-items: start;
+  padding-block: 10px;
+}
+.line {
+  display: block;
+}
+.from {
+  padding: 6px 0 12px 42px;
   border-bottom: 1.5px solid var(--line);
 }
 .entry {
