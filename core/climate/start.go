@@ -7,10 +7,10 @@ const DewMargin = 3.0
 // Start asks whether work may begin, by dew.
 type Start struct {
 	Wanted    string   `json:"wanted_state"` // of the base: "dry", "damp" or "ssd"
-	Margin    *float64 `json:"sheet_margin_K,omitempty"`
+	Margin    *float64 `json:"sheet_margin_K,omitempty" minimum:"0"`
 	FreeWater bool     `json:"free_water,omitempty"`
-	RainSafe  int      `json:"rain_safe_h,omitempty"` // hours until rain does no harm
-	Hours     []Air    `json:"hours"`                 // hour k is from k to k+1
+	RainSafe  int      `json:"rain_safe_h,omitempty" minimum:"0"` // hours until rain does no harm
+	Hours     []Air    `json:"hours"`                             // hour k is from k to k+1
 }
 
 // Started is the answer.

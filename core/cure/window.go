@@ -1,5 +1,7 @@
 package cure
 
+import "slices"
+
 // States of a window, in the order in which they follow each other.
 const (
 	TooEarly = "too early" // trapped water, blisters, pulled mesh
@@ -18,6 +20,19 @@ type Window struct {
 	Earliest Wait
 	Latest   *Wait
 	Lag      float64 // h
+}
+
+// Crossed finds a printed temperature, °C, at which a latest time is not after the earliest: between
+// them nothing would ever be open.
+func Crossed(earliest, latest Table) (temp, opens, shuts float64, crossed bool) {
+	for _, e := range slices.Concat(latest.Entries, earliest.Entries) {
+		opens, _, err1 := earliest.At(e.Temp)
+		shuts, _, err2 := latest.At(e.Temp)
+		if err1 == nil && err2 == nil && shuts <= opens {
+			return e.Temp, opens, shuts, true
+		}
+	}
+	return 0, 0, 0, false
 }
 
 // Edges are the series that judge a window: where a forecast may be off, the cold one

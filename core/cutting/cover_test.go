@@ -216,3 +216,23 @@ func TestGoodsThatCoverNothing(t *testing.T) {
 		}
 	}
 }
+
+// A room and its mirror image take the same strips: they may begin at either side.
+func TestAMirroredFloorTakesAsMuch(t *testing.T) {
+	r := rand.New(rand.NewPCG(7, 7))
+	for range 200 {
+		a, b := float64(2000+r.IntN(4000)), float64(2000+r.IntN(4000))
+		x, y := a*(0.3+r.Float64()*0.4), b*(0.3+r.Float64()*0.4)
+		outline := []wetarea.Point{{0, 0}, {a, 0}, {a, y}, {x, y}, {x, b}, {0, b}}
+		mirrored := make([]wetarea.Point, len(outline))
+		for i, p := range outline {
+			mirrored[len(outline)-1-i] = wetarea.Point{a - p[0], p[1]}
+		}
+		goods := cutting.Goods{Width: 1000, Lap: 80, Roll: 15000, Layers: 1}
+		one, err1 := goods.Cover(surface("floor", outline...), nil)
+		two, err2 := goods.Cover(surface("floor", mirrored...), nil)
+		if err1 != nil || err2 != nil || math.Abs(one.Area-two.Area) > 1e-9 || one.Laps != two.Laps {
+			t.Fatalf("%v: %v m² and %v laps, mirrored %v and %v (%v %v)", outline, one.Area, one.Laps, two.Area, two.Laps, err1, err2)
+		}
+	}
+}

@@ -20,10 +20,10 @@ type Field struct {
 	Width      float64 `json:"roll_width_mm"`
 	Lap        float64 `json:"lap_mm"` // of neighbouring strips
 	Roll       float64 `json:"roll_length_mm"`
-	EndLap     float64 `json:"end_lap_mm"`       // of two pieces of a strip
-	SideTurnUp float64 `json:"side_turn_up_mm"`  // on each long side of the field
-	EndTurnUp  float64 `json:"end_turn_up_mm"`   // at each end of a strip
-	Layers     int     `json:"layers,omitempty"` // 1 to 3, each shifted against the one below
+	EndLap     float64 `json:"end_lap_mm"`                  // of two pieces of a strip
+	SideTurnUp float64 `json:"side_turn_up_mm" minimum:"0"` // on each long side of the field
+	EndTurnUp  float64 `json:"end_turn_up_mm" minimum:"0"`  // at each end of a strip
+	Layers     int     `json:"layers,omitempty"`            // 1 to 3, each shifted against the one below
 }
 
 // Strips are the strips of a field in one direction.

@@ -9,8 +9,8 @@ import (
 // Coat is what a coat adds to the dry film: its mean wet thickness in mm and the sheet's
 // ratio of dry to wet.
 type Coat struct {
-	DryToWet float64 `json:"dry_to_wet_f"`
-	MeanWet  float64 `json:"mean_wft_mm"`
+	DryToWet float64 `json:"dry_to_wet_f" minimum:"0"`
+	MeanWet  float64 `json:"mean_wft_mm" minimum:"0"`
 }
 
 // PredictDry is the dry film predicted from the wet ones, Σ f · WFT, mm.
@@ -37,18 +37,18 @@ type TopUp struct {
 
 // Deficient is a surface whose predicted dry film is to be brought up.
 type Deficient struct {
-	Area      float64  `json:"area_m2"`
-	Mapped    *float64 `json:"mapped_area_m2,omitempty"` // the part that is thin, where it was mapped
-	Predicted float64  `json:"predicted_dft_mm"`
+	Area      float64  `json:"area_m2" minimum:"0"`
+	Mapped    *float64 `json:"mapped_area_m2,omitempty" minimum:"0"` // the part that is thin, where it was mapped
+	Predicted float64  `json:"predicted_dft_mm" minimum:"0"`
 	State     string   `json:"state,omitempty"`
 }
 
 // Missing says how thick the film must become and what it is made of.
 type Missing struct {
-	Minimum   float64 `json:"minimum_dft_mm"`
-	DryToWet  float64 `json:"dry_to_wet_f"`
-	LeastCoat float64 `json:"least_coat_wft_mm"`
-	Density   float64 `json:"density_kg_per_L"`
+	Minimum   float64 `json:"minimum_dft_mm" minimum:"0"`
+	DryToWet  float64 `json:"dry_to_wet_f" minimum:"0"`
+	LeastCoat float64 `json:"least_coat_wft_mm" minimum:"0"`
+	Density   float64 `json:"density_kg_per_L" minimum:"0"`
 }
 
 // TopUpFor is the extra wet film and its mass for a surface: deficit / f while the coat is
@@ -82,12 +82,12 @@ type Consumption struct {
 
 // Used is what went into a coat.
 type Used struct {
-	Kg        float64 `json:"used_kg"`
-	Leftover  float64 `json:"leftover_kg"`
-	Waste     float64 `json:"waste_kg"`
-	Area      float64 `json:"area_m2"`
-	Density   float64 `json:"density_kg_per_L"`
-	Texture   float64 `json:"texture_R_mm"`
+	Kg        float64 `json:"used_kg" minimum:"0"`
+	Leftover  float64 `json:"leftover_kg" minimum:"0"`
+	Waste     float64 `json:"waste_kg" minimum:"0"`
+	Area      float64 `json:"area_m2" minimum:"0"`
+	Density   float64 `json:"density_kg_per_L" minimum:"0"`
+	Texture   float64 `json:"texture_R_mm" minimum:"0"`
 	FirstCoat bool    `json:"first_coat"`
 	GaugeMean float64 `json:"gauge_mean_mm"`
 }

@@ -17,11 +17,11 @@ const leastShare = 0.8
 
 // Asked is what the readings of a surface are judged against, mm of wet film.
 type Asked struct {
-	Readings   int      `json:"readings_asked"`
-	Target     float64  `json:"target_mm"`
-	Minimum    float64  `json:"minimum_mm,omitempty"`      // for the share below it; 0: not asked
-	SheetLeast *float64 `json:"sheet_least_mm,omitempty"`  // least single reading; nil: 80 % of the target
-	Greatest   *float64 `json:"greatest_wft_mm,omitempty"` // greatest per coat; nil: no limit
+	Readings   int      `json:"readings_asked" minimum:"0"`
+	Target     float64  `json:"target_mm" minimum:"0"`
+	Minimum    float64  `json:"minimum_mm,omitempty" minimum:"0"`      // for the share below it; 0: not asked
+	SheetLeast *float64 `json:"sheet_least_mm,omitempty" minimum:"0"`  // least single reading; nil: 80 % of the target
+	Greatest   *float64 `json:"greatest_wft_mm,omitempty" minimum:"0"` // greatest per coat; nil: no limit
 }
 
 // Least is the least lower value accepted, mm.

@@ -92,15 +92,15 @@ func Least(resolution float64, parts []float64, tolerance float64, asDifference 
 
 // Limits are what bounds a batch from above.
 type Limits struct {
-	PotLife  float64  `json:"pot_life_min"` // counts from first contact of the parts
-	Mixing   float64  `json:"mixing_min"`
-	Standing float64  `json:"standing_min"`
-	Walk     float64  `json:"walk_min"`
-	CrewRate float64  `json:"crew_m2_per_h"`
-	PerM2    float64  `json:"kg_per_m2"` // of one coat
-	Bucket   float64  `json:"bucket_L"`
-	Density  float64  `json:"density_kg_per_L"`
-	Sheet    *float64 `json:"sheet_limit_kg"` // the sheet's own greatest batch, if it states one
+	PotLife  float64  `json:"pot_life_min" minimum:"0"` // counts from first contact of the parts
+	Mixing   float64  `json:"mixing_min" minimum:"0"`
+	Standing float64  `json:"standing_min" minimum:"0"`
+	Walk     float64  `json:"walk_min" minimum:"0"`
+	CrewRate float64  `json:"crew_m2_per_h" minimum:"0"`
+	PerM2    float64  `json:"kg_per_m2" minimum:"0"` // of one coat
+	Bucket   float64  `json:"bucket_L" minimum:"0"`
+	Density  float64  `json:"density_kg_per_L" minimum:"0"`
+	Sheet    *float64 `json:"sheet_limit_kg" minimum:"0"` // the sheet's own greatest batch, if it states one
 }
 
 // Greatest is the largest batch and what sets it.

@@ -130,7 +130,7 @@ type movementIn struct {
 
 type elongationIn struct {
 	Kind     string  `json:"kind,omitempty"`
-	Movement float64 `json:"movement_mm"`
+	Movement float64 `json:"movement_mm" minimum:"0"`
 	Unbonded float64 `json:"unbonded_mm"`
 	Share    float64 `json:"share,omitempty"`
 }
@@ -146,7 +146,7 @@ func elongation(in elongationIn) (out elongationOut, err error) {
 
 type classIn struct {
 	Kind       string  `json:"kind,omitempty"`
-	Elongation float64 `json:"elongation_percent"`
+	Elongation float64 `json:"elongation_percent" minimum:"0"`
 }
 
 type classOut struct {
@@ -180,17 +180,17 @@ type overlayIn struct {
 
 type packsIn struct {
 	Kind  string         `json:"kind,omitempty"`
-	Need  int            `json:"need_g"`
+	Need  int            `json:"need_g" minimum:"0"`
 	Packs []takeoff.Pack `json:"packs"`
 }
 
 type coatsIn struct {
 	Kind string `json:"kind,omitempty"`
 	takeoff.Film
-	Area    float64         `json:"area_m2"`
-	Density float64         `json:"density_kg_per_L"`
-	Texture float64         `json:"texture_R_mm"`
-	Waste   float64         `json:"waste_percent"`
+	Area    float64         `json:"area_m2" minimum:"0"`
+	Density float64         `json:"density_kg_per_L" minimum:"0"`
+	Texture float64         `json:"texture_R_mm" minimum:"0"`
+	Waste   float64         `json:"waste_percent" minimum:"0"`
 	Fleece  *takeoff.Fleece `json:"fleece,omitempty"`
 }
 
@@ -205,8 +205,8 @@ type coatCountIn struct {
 
 type needIn struct {
 	Kind  string  `json:"kind,omitempty"`
-	Need  float64 `json:"need_kg"`
-	Waste float64 `json:"waste_percent"`
+	Need  float64 `json:"need_kg" minimum:"0"`
+	Waste float64 `json:"waste_percent" minimum:"0"`
 	Pack  int     `json:"pack_g"`
 }
 
@@ -214,12 +214,12 @@ func need(in needIn) (takeoff.Purchase, error) { return takeoff.Buy(in.Need, in.
 
 type beddingIn struct {
 	Kind   string  `json:"kind,omitempty"`
-	Length float64 `json:"length_mm"`
-	Width  float64 `json:"width_mm"`
-	Margin float64 `json:"margin_mm"`
-	Below  float64 `json:"rate_below_kg_per_m2"`
-	Above  float64 `json:"rate_above_kg_per_m2"`
-	Waste  float64 `json:"waste_percent"`
+	Length float64 `json:"length_mm" minimum:"0"`
+	Width  float64 `json:"width_mm" minimum:"0"`
+	Margin float64 `json:"margin_mm" minimum:"0"`
+	Below  float64 `json:"rate_below_kg_per_m2" minimum:"0"`
+	Above  float64 `json:"rate_above_kg_per_m2" minimum:"0"`
+	Waste  float64 `json:"waste_percent" minimum:"0"`
 }
 
 func bedding(in beddingIn) (takeoff.Bedding, error) {
@@ -228,7 +228,7 @@ func bedding(in beddingIn) (takeoff.Bedding, error) {
 
 type batchIn struct {
 	Kind       string             `json:"kind,omitempty"`
-	Batch      float64            `json:"batch_kg"`
+	Batch      float64            `json:"batch_kg" minimum:"0"`
 	Components []mixing.Component `json:"components"`
 }
 
@@ -244,7 +244,7 @@ func batch(in batchIn) (batchOut, error) {
 
 type leastIn struct {
 	Kind         string    `json:"kind,omitempty"`
-	Resolution   float64   `json:"scale_resolution_g"`
+	Resolution   float64   `json:"scale_resolution_g" minimum:"0"`
 	Parts        []float64 `json:"parts"`
 	Tolerance    float64   `json:"tolerance_percent"`
 	AsDifference bool      `json:"as_difference,omitempty"`
@@ -267,7 +267,7 @@ type greatestIn struct {
 type potLifeIn struct {
 	Kind    string  `json:"kind,omitempty"`
 	Table   []timed `json:"table"`
-	Default float64 `json:"E_default_kJ,omitempty"`
+	Default float64 `json:"E_default_kJ,omitempty" minimum:"0"`
 	Temp    float64 `json:"temp_C"`
 }
 
@@ -302,10 +302,10 @@ func potLife(in potLifeIn) (out potLifeOut, err error) {
 
 type seriesIn struct {
 	Kind     string  `json:"kind,omitempty"`
-	Need     float64 `json:"need_kg"`
-	Greatest float64 `json:"greatest_batch_kg"`
-	Least    float64 `json:"least_batch_kg,omitempty"`
-	Kit      float64 `json:"kit_kg,omitempty"`
+	Need     float64 `json:"need_kg" minimum:"0"`
+	Greatest float64 `json:"greatest_batch_kg" minimum:"0"`
+	Least    float64 `json:"least_batch_kg,omitempty" minimum:"0"`
+	Kit      float64 `json:"kit_kg,omitempty" minimum:"0"`
 }
 
 func series(in seriesIn) (mixing.Series, error) {
@@ -325,7 +325,7 @@ func series(in seriesIn) (mixing.Series, error) {
 type energyIn struct {
 	Kind      string  `json:"kind,omitempty"`
 	Table     []timed `json:"table"`
-	Default   float64 `json:"E_default_kJ_per_mol"`
+	Default   float64 `json:"E_default_kJ_per_mol" minimum:"0"`
 	Predict   float64 `json:"predict_C"`
 	CountsFor string  `json:"counts_for"` // "minimum" or "latest"
 }
@@ -357,7 +357,7 @@ func energy(in energyIn) (out energyOut, err error) {
 
 type factorIn struct {
 	Kind   string  `json:"kind,omitempty"`
-	Energy float64 `json:"E_kJ_per_mol"`
+	Energy float64 `json:"E_kJ_per_mol" minimum:"0"`
 	Temp   float64 `json:"temp_C"`
 	Ref    float64 `json:"ref_C"`
 }

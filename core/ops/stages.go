@@ -44,8 +44,8 @@ func Stages() []Op {
 
 type statsIn struct {
 	Kind     string        `json:"kind,omitempty"`
-	Readings [][2]*float64 `json:"readings_mm,omitempty"` // [last wetted, next dry tooth or null]
-	Teeth    []float64     `json:"gauge_teeth_mm,omitempty" maxItems:"200"`
+	Readings [][2]*float64 `json:"readings_mm,omitempty" minimum:"0"` // [last wetted, next dry tooth or null]
+	Teeth    []float64     `json:"gauge_teeth_mm,omitempty" maxItems:"200" minimum:"0"`
 	LastWet  []float64     `json:"last_wetted_mm,omitempty"` // 0: none wet
 	film.Asked
 }
@@ -81,7 +81,7 @@ func filmStats(in statsIn) (statsOut, error) {
 type kIn struct {
 	Kind  string  `json:"kind,omitempty"`
 	N     int     `json:"n" maximum:"100000"`
-	P     float64 `json:"p"`
+	P     float64 `json:"p" minimum:"0"`
 	Gamma float64 `json:"gamma"`
 }
 
@@ -120,7 +120,12 @@ type dryOut struct {
 	Predicted float64 `json:"predicted_dft_mm"`
 }
 
-func filmDry(in dryIn) (dryOut, error) { return dryOut{film.PredictDry(in.Coats)}, nil }
+func filmDry(in dryIn) (dryOut, error) {
+	if len(in.Coats) == 0 {
+		return dryOut{}, fault.At("coats", "list.empty")
+	}
+	return dryOut{film.PredictDry(in.Coats)}, nil
+}
 
 type topUpIn struct {
 	Kind string `json:"kind,omitempty"`
@@ -162,9 +167,9 @@ type consumptionIn struct {
 
 type countIn struct {
 	Kind   string    `json:"kind,omitempty"`
-	PerM2  float64   `json:"per_m2"`
-	Groups []float64 `json:"surface_groups_m2"`
-	Runs   []float64 `json:"junction_runs_mm"`
+	PerM2  float64   `json:"per_m2" minimum:"0"`
+	Groups []float64 `json:"surface_groups_m2" minimum:"0"`
+	Runs   []float64 `json:"junction_runs_mm" minimum:"0"`
 }
 
 type mapIn struct {
@@ -207,7 +212,7 @@ func filmCount(in countIn) (film.Count, error) {
 type dewIn struct {
 	Kind string `json:"kind,omitempty"`
 	climate.Air
-	Margin *float64 `json:"required_margin_K,omitempty"` // left out: the guidance of ISO 8502-4
+	Margin *float64 `json:"required_margin_K,omitempty" minimum:"0"` // left out: the guidance of ISO 8502-4
 }
 
 type dewOut struct {
@@ -262,7 +267,7 @@ type dryingIn struct {
 	Base        *float64 `json:"substrate_C,omitempty"` // the air's where not given
 	Humidity    float64  `json:"rh_percent"`
 	RefTemp     float64  `json:"ref_C"`
-	RefHumidity float64  `json:"ref_rh_percent"`
+	RefHumidity float64  `json:"ref_rh_percent" minimum:"0"`
 	FilmForming float64  `json:"film_forming_C"`
 }
 
@@ -297,7 +302,7 @@ type humidityIn struct {
 	Temp        float64 `json:"air_C"`
 	Humidity    float64 `json:"rh_percent"`
 	RefTemp     float64 `json:"ref_C"`
-	RefHumidity float64 `json:"ref_rh_percent"`
+	RefHumidity float64 `json:"ref_rh_percent" minimum:"0"`
 }
 
 type humidityOut struct {
@@ -341,18 +346,18 @@ type seriesCureIn struct {
 	Temp        []float64 `json:"temp_C"`
 	Base        []float64 `json:"substrate_C,omitempty"`
 	Humidity    []float64 `json:"rh_percent,omitempty"`
-	Step        float64   `json:"step_h,omitempty"` // 0: one hour
+	Step        float64   `json:"step_h,omitempty" minimum:"0"` // 0: one hour
 	Table       []timed   `json:"table,omitempty"`
-	Default     float64   `json:"E_default_kJ_per_mol,omitempty"`
+	Default     float64   `json:"E_default_kJ_per_mol,omitempty" minimum:"0"`
 	CountsFor   string    `json:"counts_for"`
 	RefTemp     float64   `json:"ref_C,omitempty"`
-	RefHumidity float64   `json:"ref_rh_percent,omitempty"`
+	RefHumidity float64   `json:"ref_rh_percent,omitempty" minimum:"0"`
 	FilmForming float64   `json:"film_forming_C,omitempty"`
 	Needed      float64   `json:"needed_h,omitempty"`
-	Wet         float64   `json:"wft_mm,omitempty"`
-	Nominal     float64   `json:"nominal_wft_mm,omitempty"`
-	Exponent    float64   `json:"thickness_exponent,omitempty"`
-	Shortest    float64   `json:"shortest_printed_h,omitempty"`
+	Wet         float64   `json:"wft_mm,omitempty" minimum:"0"`
+	Nominal     float64   `json:"nominal_wft_mm,omitempty" minimum:"0"`
+	Exponent    float64   `json:"thickness_exponent,omitempty" minimum:"0"`
+	Shortest    float64   `json:"shortest_printed_h,omitempty" minimum:"0"`
 	Band        bool      `json:"band,omitempty"`
 }
 
@@ -441,8 +446,8 @@ type windowIn struct {
 	Temp     []float64 `json:"temp_C"`
 	Earliest []timed   `json:"earliest_table"`
 	Latest   []timed   `json:"latest_table"`
-	Default  float64   `json:"E_default_kJ_per_mol"`
-	Now      float64   `json:"now_h"`
+	Default  float64   `json:"E_default_kJ_per_mol" minimum:"0"`
+	Now      float64   `json:"now_h" minimum:"0"`
 }
 
 func cureWindow(in windowIn) (cure.Standing, error) {
@@ -461,6 +466,9 @@ func cureWindow(in windowIn) (cure.Standing, error) {
 			return cure.Standing{}, err
 		}
 		w.Latest = &latest
+		if _, opens, shuts, crossed := cure.Crossed(table(in.Earliest, in.Default), table(in.Latest, in.Default)); crossed {
+			return cure.Standing{}, fault.At("latest_table", "sheet.latest_before_earliest", "value", shuts, "least", opens)
+		}
 	}
 	return w.At(cure.Same(series), in.Now), nil
 }
@@ -478,8 +486,8 @@ type durationIn struct {
 type gaugeIn struct {
 	Kind string `json:"kind,omitempty"`
 	watertest.Plan
-	Wished float64   `json:"wished_h"`
-	Gauges []float64 `json:"gauges_mm"`
+	Wished float64   `json:"wished_h" minimum:"0"`
+	Gauges []float64 `json:"gauges_mm" minimum:"0"`
 }
 
 type hoursIn struct {
@@ -513,7 +521,7 @@ func stillNeeded(in hoursIn) (out hoursOut, err error) {
 
 type tIn struct {
 	Kind string  `json:"kind,omitempty"`
-	P    float64 `json:"p"`
+	P    float64 `json:"p" minimum:"0"`
 	DOF  float64 `json:"dof"`
 }
 
@@ -536,7 +544,7 @@ type densityIn struct {
 	Kind   string  `json:"kind,omitempty"`
 	Temp   float64 `json:"temp_C"`
 	First  float64 `json:"first_temp_C"`
-	Height float64 `json:"h_mm"`
+	Height float64 `json:"h_mm" minimum:"0"`
 }
 
 type densityOut struct {
@@ -556,15 +564,15 @@ type fillIn struct {
 type tankFillIn struct {
 	Kind      string  `json:"kind,omitempty"`
 	Area      float64 `json:"plan_area_m2"`
-	Depth     float64 `json:"depth_mm"`
+	Depth     float64 `json:"depth_mm" minimum:"0"`
 	Tap       float64 `json:"tap_L_per_min"`
 	RateLimit float64 `json:"rate_limit_mm_per_h"`
 }
 
 type loadIn struct {
 	Kind      string   `json:"kind,omitempty"`
-	Depth     float64  `json:"depth_mm"`
-	Allowance *float64 `json:"allowance_kPa,omitempty"`
+	Depth     float64  `json:"depth_mm" minimum:"0"`
+	Allowance *float64 `json:"allowance_kPa,omitempty" minimum:"0"`
 }
 
 type loadOut struct {

@@ -15,9 +15,9 @@ const BarPerMetre = 0.0981
 // Asked is the water on both sides of a film and what the film is rated for.
 type Asked struct {
 	PositiveHead   float64  `json:"positive_head_m"` // over the film's lowest point, on the film's side
-	PositiveRating *float64 `json:"positive_rating_bar"`
+	PositiveRating *float64 `json:"positive_rating_bar" minimum:"0"`
 	NegativeHead   float64  `json:"negative_head_m"` // on the other side
-	NegativeRating *float64 `json:"negative_rating_bar"`
+	NegativeRating *float64 `json:"negative_rating_bar" minimum:"0"`
 	Factor         float64  `json:"factor"`
 }
 
@@ -63,10 +63,10 @@ const DefaultShare = 0.25
 
 // Movement is a joint that opens and the film over it.
 type Movement struct {
-	Opening    float64  `json:"movement_mm"` // the greatest, from the width as installed
+	Opening    float64  `json:"movement_mm" minimum:"0"` // the greatest, from the width as installed
 	Elongation float64  `json:"elongation_percent"`
-	Share      float64  `json:"share,omitempty"` // 0: the default
-	Available  *float64 `json:"available_mm,omitempty"`
+	Share      float64  `json:"share,omitempty" minimum:"0"` // 0: the default
+	Available  *float64 `json:"available_mm,omitempty" minimum:"0"`
 }
 
 // Unbonded is the width that a film needs free over a joint, mm.

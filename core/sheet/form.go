@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dusha/core/ask"
+	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/substrate"
 	"dusha/core/units"
@@ -409,21 +410,12 @@ func (s Sheet) contradictions(f *ask.Form) {
 		}
 	}
 	for _, prefix := range []string{"recoat", "overlay"} {
-		opens, shuts := s.Table(prefix), s.Table(prefix+"_latest")
-		for _, e := range shuts.Entries {
-			if opens, _, err := opens.At(e.Temp); err == nil && e.Time <= opens && s.Numbers[tableName(prefix, int(e.Temp))].Unit == "" {
-				f.Reject(fault.At(tableName(prefix+"_latest", int(e.Temp)), "sheet.latest_before_earliest", "value", e.Time, "least", opens))
+		if temp, opens, shuts, crossed := cure.Crossed(s.Table(prefix), s.Table(prefix+"_latest")); crossed {
+			field := tableName(prefix+"_latest", int(temp))
+			if s.Numbers[field].Unit == "" { // printed for the earliest only
+				field = tableName(prefix, int(temp))
 			}
-		}
-	}
-	for _, temp := range temperatures {
-		for _, prefix := range []string{"recoat", "overlay"} {
-			latest := tableName(prefix+"_latest", temp)
-			shuts, ok1 := number(latest)
-			opens, ok2 := number(tableName(prefix, temp))
-			if ok1 && ok2 && shuts <= opens {
-				f.Reject(fault.At(latest, "sheet.latest_before_earliest", "value", shuts, "least", opens))
-			}
+			f.Reject(fault.At(field, "sheet.latest_before_earliest", "value", shuts, "least", opens))
 		}
 	}
 	for _, pair := range [][2]string{{"temp_least", "temp_most"}, {"overlay_least", "overlay_most"}} {

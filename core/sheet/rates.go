@@ -153,7 +153,7 @@ func (r Rate) wet(amount float64, mass bool, basis string) (float64, error) {
 
 // Claim is a sheet's rate beside the thickness and density it states.
 type Claim struct {
-	Rate     float64  `json:"rate_kg_per_m2"` // mixed, a coat
+	Rate     float64  `json:"rate_kg_per_m2" minimum:"0"` // mixed, a coat
 	Wet      *float64 `json:"stated_wft_mm,omitempty"`
 	Dry      *float64 `json:"stated_dft_mm,omitempty"`
 	DryToWet float64  `json:"dry_to_wet_f,omitempty"`

@@ -109,6 +109,10 @@ func TestFiguresThatContradictEachOtherAreRefused(t *testing.T) {
 		"kit":              {"kit": "twenty"},
 		"least_wft":        {"least_wft": "1.2"},
 		"recoat_latest_20": {"recoat_latest_20": "4"},
+		"recoat_20":        {"recoat_10": "4", "recoat_20": "5"},
+		"recoat_latest_30": {"recoat_latest_30": "2"},
+		"recoat_10":        {"recoat_10": "60", "recoat_latest_20": "20"},
+		"pot_life_30":      {"pot_life_20": "20", "pot_life_30": "25"},
 	} {
 		form, own := sheet.Ask(sheet.Samples()[0], "own", printed(changes))
 		if faults := form.Faults(); own != nil || len(faults) != 1 || faults[0].Field != field {

@@ -14,13 +14,13 @@ import (
 // Film is the wet film asked for: coats of one wet thickness, or a total dry thickness
 // with the dry-to-wet ratio f.
 type Film struct {
-	Coats       int     `json:"coats,omitempty"`
+	Coats       int     `json:"coats,omitempty" minimum:"0"`
 	WetPerCoat  float64 `json:"wft_per_coat_mm,omitempty"`
 	WetTotal    float64 `json:"wet_total_mm,omitempty"`
 	DryTotal    float64 `json:"dft_total_mm,omitempty"`
 	DryToWet    float64 `json:"dry_to_wet_f,omitempty"`
 	GreatestWet float64 `json:"greatest_wft_per_coat_mm,omitempty"`
-	SheetCoats  int     `json:"sheet_coats,omitempty"`
+	SheetCoats  int     `json:"sheet_coats,omitempty" minimum:"0"`
 }
 
 // Wet is the wet thickness in all, mm.
@@ -51,8 +51,8 @@ type Mass struct {
 
 // Fleece says how the coat that wets a fleece is split below and above it.
 type Fleece struct {
-	WettingCoat float64 `json:"wft_of_wetting_coat_mm"`
-	ShareBelow  float64 `json:"share_below"`
+	WettingCoat float64 `json:"wft_of_wetting_coat_mm" minimum:"0"`
+	ShareBelow  float64 `json:"share_below" minimum:"0"`
 }
 
 // CoatMass is the mass of all coats over an area in m²: A · (wet total + R) · ρ, R being

@@ -332,3 +332,20 @@ func TestNotesOfPieces(t *testing.T) {
 	has(pmma, func(w takeoff.Want) bool { return w.Strip != nil && len(w.Strip.Holes) > 0 }, "cut.hole", nil)
 	has(listsOf(t, "bitumen_felt")["sheet"], kind("strip"), "cut.layer", map[string]any{"of": 2})
 }
+
+// A round tank wider than a roll is long is banded: the corners of the drawn circle are no corners.
+func TestARoundTankWiderThanARoll(t *testing.T) {
+	asked, err := wetarea.Ask("round_tank", map[string]string{"diameter": "4200", "tank_height": "2000", "water_depth": "1800"})
+	if err != nil || asked.Area == nil {
+		t.Fatal(err, asked.Form.Faults())
+	}
+	l := listsOf(t, "flexible_cementitious", func(in *takeoff.Inputs) { in.Area = *asked.Area })["band"]
+	longest := 0
+	for _, run := range l.Bands.Runs {
+		longest = max(longest, run.Length)
+	}
+	_, err = l.Bands.Solve(10000, nil)
+	if err != nil || longest < 13000 || longest <= l.Bands.Roll {
+		t.Errorf("the longest run is %d mm of rolls of %d: %v", longest, l.Bands.Roll, err)
+	}
+}

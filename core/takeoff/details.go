@@ -10,14 +10,14 @@ import (
 // or a bead of width and depth, laid along a junction.
 type Section struct {
 	Section string  `json:"section"` // "triangle", "concave", "bead" or "bead_triangle"
-	Leg     float64 `json:"a_mm,omitempty"`
-	Radius  float64 `json:"r_mm,omitempty"`
-	Width   float64 `json:"width_mm,omitempty"`
-	Depth   float64 `json:"depth_mm,omitempty"`
+	Leg     float64 `json:"a_mm,omitempty" minimum:"0"`
+	Radius  float64 `json:"r_mm,omitempty" minimum:"0"`
+	Width   float64 `json:"width_mm,omitempty" minimum:"0"`
+	Depth   float64 `json:"depth_mm,omitempty" minimum:"0"`
 	Angle   float64 `json:"angle_deg,omitempty"` // between the surfaces; 0: square
 	Length  float64 `json:"length_m"`
-	Density float64 `json:"density_kg_per_L,omitempty"`
-	Waste   float64 `json:"waste_percent,omitempty"`
+	Density float64 `json:"density_kg_per_L,omitempty" minimum:"0"`
+	Waste   float64 `json:"waste_percent,omitempty" minimum:"0"`
 }
 
 // Fillet is what a section takes.
@@ -67,11 +67,11 @@ func (s Section) Measure() (Fillet, error) {
 // Primer is an area to prime; the primer runs a margin past the termination, where it stays to
 // be seen.
 type Primer struct {
-	Area        float64 `json:"area_m2"`
-	Rate        float64 `json:"rate_kg_per_m2"`
+	Area        float64 `json:"area_m2" minimum:"0"`
+	Rate        float64 `json:"rate_kg_per_m2" minimum:"0"`
 	Coats       int     `json:"coats"`
-	Termination float64 `json:"termination_mm,omitempty"`
-	Margin      float64 `json:"margin_mm,omitempty"`
+	Termination float64 `json:"termination_mm,omitempty" minimum:"0"`
+	Margin      float64 `json:"margin_mm,omitempty" minimum:"0"`
 }
 
 // Primed is what a primer covers and takes.
@@ -92,10 +92,10 @@ func (p Primer) Measure() (Primed, error) {
 
 // Overlay is a screed or bed to fall between its least and greatest thickness.
 type Overlay struct {
-	Least    float64 `json:"t_min_mm"`
+	Least    float64 `json:"t_min_mm" minimum:"0"`
 	Greatest float64 `json:"t_max_mm"`
 	Slope    float64 `json:"slope_1_in_n"`
-	Run      float64 `json:"run_mm"`
+	Run      float64 `json:"run_mm" minimum:"0"`
 }
 
 // Run is how long an overlay can fall.

@@ -8,7 +8,7 @@ import (
 type Pack struct {
 	Size      int  `json:"size_g"`
 	Price     int  `json:"price_cents"`
-	Available *int `json:"available,omitempty"` // null: as many as wanted
+	Available *int `json:"available,omitempty" minimum:"0"` // null: as many as wanted
 }
 
 // Choice is the packs that cover a need: at least cost, then with the least left over, then

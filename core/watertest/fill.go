@@ -15,10 +15,10 @@ type Floor struct {
 	Drains    []wetarea.Point    `json:"drains_mm,omitempty" maxItems:"40"` // more than one
 	Channel   []wetarea.Point    `json:"channel_mm,omitempty"`              // its two ends
 	Channels  [][2]wetarea.Point `json:"channels_mm,omitempty" maxItems:"40"`
-	Slope     float64            `json:"slope_1_in_n"` // n; 0: level
+	Slope     float64            `json:"slope_1_in_n" minimum:"0"` // n; 0: level
 	Depth     float64            `json:"depth_over_highest_mm"`
 	Tap       float64            `json:"tap_L_per_min"`
-	Allowance *float64           `json:"allowance_kPa,omitempty"`
+	Allowance *float64           `json:"allowance_kPa,omitempty" minimum:"0"`
 }
 
 // Fill is what a filling takes and what it weighs on the floor.

@@ -10,16 +10,16 @@ import (
 type Readings struct {
 	Times      []float64 `json:"t_h"`
 	Levels     []float64 `json:"level_mm"`
-	Resolution float64   `json:"resolution_mm"`      // of the gauge
-	Sigma      float64   `json:"sigma_mm,omitempty"` // scatter of a single reading, where known
-	Temps      []float64 `json:"temp_C,omitempty"`   // of the water at mid-depth
+	Resolution float64   `json:"resolution_mm" minimum:"0"`      // of the gauge
+	Sigma      float64   `json:"sigma_mm,omitempty" minimum:"0"` // scatter of a single reading, where known
+	Temps      []float64 `json:"temp_C,omitempty"`               // of the water at mid-depth
 }
 
 // Pan is the control pan: what evaporation and rain do alone.
 type Pan struct {
 	Readings
-	Place string   `json:"place"`       // "afloat" in the water or "beside" it
-	Doubt *float64 `json:"p,omitempty"` // share of the pan's own loss; nil: by the place
+	Place string   `json:"place"`                   // "afloat" in the water or "beside" it
+	Doubt *float64 `json:"p,omitempty" minimum:"0"` // share of the pan's own loss; nil: by the place
 }
 
 // Shares of its own loss that a pan may be off, by its place: one beside the water may evaporate
@@ -49,22 +49,22 @@ func (p Pan) doubt() float64 {
 
 // LocalRule is a rule that asks only for depth, hours and a dry outside.
 type LocalRule struct {
-	Depth float64 `json:"depth_mm"`
-	Hours float64 `json:"hours"`
+	Depth float64 `json:"depth_mm" minimum:"0"`
+	Hours float64 `json:"hours" minimum:"0"`
 }
 
 // Test is a water test as far as it was read.
 type Test struct {
 	Water         Readings   `json:"test"`
 	Pan           *Pan       `json:"pan,omitempty"`
-	Evaporation   float64    `json:"evaporation_mm_per_h,omitempty"` // estimated, without a pan
-	EvaporationPM *float64   `json:"evaporation_pm_percent,omitempty"`
-	RMax          float64    `json:"r_max_mm_per_h"` // tolerance
-	Hold          float64    `json:"hold_h"`         // least time
-	Planned       float64    `json:"planned_h"`      // planned duration
-	Area          float64    `json:"area_m2"`        // of the water
-	Depth         float64    `json:"water_depth_mm,omitempty"`
-	Volume        float64    `json:"water_volume_m3,omitempty"`
+	Evaporation   float64    `json:"evaporation_mm_per_h,omitempty" minimum:"0"` // estimated, without a pan
+	EvaporationPM *float64   `json:"evaporation_pm_percent,omitempty" minimum:"0"`
+	RMax          float64    `json:"r_max_mm_per_h" minimum:"0"` // tolerance
+	Hold          float64    `json:"hold_h" minimum:"0"`         // least time
+	Planned       float64    `json:"planned_h" minimum:"0"`      // planned duration
+	Area          float64    `json:"area_m2" minimum:"0"`        // of the water
+	Depth         float64    `json:"water_depth_mm,omitempty" minimum:"0"`
+	Volume        float64    `json:"water_volume_m3,omitempty" minimum:"0"`
 	VisibleWater  bool       `json:"visible_water,omitempty"` // outside, not explained
 	DampRose      bool       `json:"damp_rose,omitempty"`     // a damp reading past its limit
 	Soak          bool       `json:"soak,omitempty"`          // times count from the end of filling

@@ -19,8 +19,8 @@ type Duration struct {
 // Plan is what the least duration depends on: the gauge, how often it is read, and the
 // tolerance that is left after the doubt that is expected.
 type Plan struct {
-	Resolution float64 `json:"resolution_mm"`
-	Sigma      float64 `json:"sigma_mm,omitempty"`
+	Resolution float64 `json:"resolution_mm" minimum:"0"`
+	Sigma      float64 `json:"sigma_mm,omitempty" minimum:"0"`
 	Interval   float64 `json:"interval_h"`
 	Tolerance  float64 `json:"tolerance_mm_per_h"`
 }
@@ -125,13 +125,13 @@ func (p Plan) GaugeFor(wished float64, gauges []float64) (Gauge, error) {
 type Stand struct {
 	Interval   float64 `json:"interval_h"`
 	Readings   int     `json:"readings"`
-	Scatter    float64 `json:"scatter_mm"` // s of the differences
-	Resolution float64 `json:"resolution_mm"`
-	Sigma      float64 `json:"sigma_mm,omitempty"` // scatter of a single reading, where known
+	Scatter    float64 `json:"scatter_mm" minimum:"0"` // s of the differences
+	Resolution float64 `json:"resolution_mm" minimum:"0"`
+	Sigma      float64 `json:"sigma_mm,omitempty" minimum:"0"` // scatter of a single reading, where known
 	Loss       float64 `json:"r_mm_per_h"`
-	RMax       float64 `json:"r_max_mm_per_h"`
-	PanDoubt   float64 `json:"pan_doubt_mm_per_h"`
-	Hold       float64 `json:"hold_h"`
+	RMax       float64 `json:"r_max_mm_per_h" minimum:"0"`
+	PanDoubt   float64 `json:"pan_doubt_mm_per_h" minimum:"0"`
+	Hold       float64 `json:"hold_h" minimum:"0"`
 }
 
 // StillNeeded is how much longer a test must run to be decided, if it can be.

@@ -4,7 +4,9 @@ import (
 	"math"
 	"testing"
 
+	"dusha/core/rules"
 	"dusha/core/watertest"
+	"dusha/core/wetarea"
 )
 
 // basin makes readings of test and pan at an interval: both lose evaporation, the test a
@@ -176,5 +178,66 @@ func TestLoadAndWater(t *testing.T) {
 	}
 	if _, err := watertest.FillTank(4, 1500, 0, 50); err == nil {
 		t.Error("a tank filled by no tap")
+	}
+}
+
+// On an L-shaped floor the water's way to a drain behind the corner goes round it; against a sum over
+// a fine grid.
+func TestAFloorBehindACornerStandsHigher(t *testing.T) {
+	const wide, leg, cell = 3000.0, 1000.0, 10.0
+	corner, drain := wetarea.Point{leg, leg}, wetarea.Point{2800, 300}
+	between := func(a, b wetarea.Point) float64 { return math.Hypot(a[0]-b[0], a[1]-b[1]) }
+	farthest, integral, area := 0.0, 0.0, 0.0
+	way := func(p wetarea.Point) float64 {
+		if p[1] > leg { // seen from the drain only below the corner
+			if at := drain[1] + (p[1]-drain[1])*(drain[0]-leg)/(drain[0]-p[0]); at > leg {
+				return between(p, corner) + between(corner, drain)
+			}
+		}
+		return between(p, drain)
+	}
+	for x := cell / 2; x < wide; x += cell {
+		for y := cell / 2; y < wide; y += cell {
+			if x < leg || y < leg {
+				area += cell * cell
+				integral += way(wetarea.Point{x, y}) * cell * cell
+			}
+		}
+	}
+	for _, p := range []wetarea.Point{{0, wide}, {leg, wide}} {
+		farthest = max(farthest, way(p))
+	}
+	const slope, depth = 80.0, 40.0
+	want := (area*(farthest/slope+depth) - integral/slope) * 1e-6
+	floor := watertest.Floor{Vertices: []wetarea.Point{{0, 0}, {wide, 0}, {wide, leg}, {leg, leg}, {leg, wide}, {0, wide}}, Drain: &drain, Slope: slope, Depth: depth, Tap: 10}
+	fill, err := floor.Fill()
+	if err != nil || math.Abs(fill.Volume-want) > want*1e-4 {
+		t.Errorf("%v L, %v; want %v", fill.Volume, err, want)
+	}
+	if want := watertest.Load(farthest/slope + depth); math.Abs(fill.GreatestLoad-want) > 1e-9 {
+		t.Errorf("%v kPa, want %v", fill.GreatestLoad, want)
+	}
+}
+
+// Two outlets share a floor: each half fills like a floor of its own.
+func TestEveryOutletCounts(t *testing.T) {
+	room := func(length float64, drains ...wetarea.Point) wetarea.Area {
+		a := wetarea.Area{}
+		a.Room.Vertices = []wetarea.Point{{0, 0}, {length, 0}, {length, 2000}, {0, 2000}}
+		for _, at := range drains {
+			a.Penetrations = append(a.Penetrations, wetarea.Penetration{Kind: "point_drain", Surface: "floor", At: at})
+		}
+		return a
+	}
+	fill := func(a wetarea.Area) float64 {
+		asked := watertest.Ask(a, rules.Generic(), 0, typed(map[string]string{"falls": "20"}))
+		if asked.Fill == nil {
+			t.Fatal(asked.Form.Faults())
+		}
+		return asked.Fill.Volume
+	}
+	both, half, one := fill(room(4000, wetarea.Point{1000, 1000}, wetarea.Point{3000, 1000})), fill(room(2000, wetarea.Point{1000, 1000})), fill(room(4000, wetarea.Point{1000, 1000}))
+	if math.Abs(both-2*half) > 1e-6 || math.Abs(one-both) < 1 {
+		t.Errorf("%v L with both, %v a half, %v with one", both, half, one)
 	}
 }

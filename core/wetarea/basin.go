@@ -14,9 +14,9 @@ type Basin struct {
 	Vertices  []Point   `json:"vertices_mm"`
 	Axis      Axis      `json:"axis"`
 	Stations  []Station `json:"stations"`
-	Freeboard float64   `json:"freeboard_mm"`
+	Freeboard float64   `json:"freeboard_mm" minimum:"0"`
 	Boxes     []Box     `json:"boxes,omitempty"` // steps and benches, their tops along the floor
-	Lower     float64   `json:"lower_level_mm_below_water_line,omitempty"`
+	Lower     float64   `json:"lower_level_mm_below_water_line,omitempty" minimum:"0"`
 }
 
 // Axis is the line along which a basin's stations lie; its length does not matter.

@@ -13,7 +13,7 @@ type Screed struct {
 	Drains   []Point    `json:"drains_mm,omitempty" maxItems:"40"`
 	Channel  *[2]Point  `json:"channel_mm,omitempty"`
 	Channels [][2]Point `json:"channels_mm,omitempty" maxItems:"40"` // more than one
-	Least    float64    `json:"t0_mm"`                               // at the drain
+	Least    float64    `json:"t0_mm" minimum:"0"`                   // at the drain
 	Slope    float64    `json:"slope_1_in_n"`
 }
 

@@ -25,8 +25,8 @@ type Room struct {
 	Openings []Opening `json:"openings,omitempty"`
 	Niches   []Niche   `json:"niches,omitempty"`
 	Boxes    []Box     `json:"boxes,omitempty"`
-	Slope    float64   `json:"floor_slope_1_in_n,omitempty"` // the whole floor falls 1 : n; 0: level
-	Soffit   bool      `json:"soffit,omitempty"`             // the film covers it too
+	Slope    float64   `json:"floor_slope_1_in_n,omitempty" minimum:"0"` // the whole floor falls 1 : n; 0: level
+	Soffit   bool      `json:"soffit,omitempty"`                         // the film covers it too
 
 	panels []float64 // lengths of the edges of a wall run, which has no plan
 }
@@ -35,40 +35,40 @@ type Room struct {
 type Edge struct {
 	Name      string  `json:"name,omitempty"` // "a", "b" … going round clockwise as seen from above
 	Kind      string  `json:"kind"`           // "wall", "threshold" or "open"
-	Height    float64 `json:"height_mm,omitempty"`
+	Height    float64 `json:"height_mm,omitempty" minimum:"0"`
 	Parts     []Part  `json:"parts,omitempty"` // where the height differs along the wall
-	WaterStop float64 `json:"water_stop_mm,omitempty"`
+	WaterStop float64 `json:"water_stop_mm,omitempty" minimum:"0"`
 	Trim      bool    `json:"trim,omitempty"` // an open edge finished with a drip trim
 }
 
 // Part is a stretch of a wall with its own membrane height.
 type Part struct {
-	From   float64 `json:"from_mm"`
-	To     float64 `json:"to_mm"`
-	Height float64 `json:"height_mm"`
+	From   float64 `json:"from_mm" minimum:"0"`
+	To     float64 `json:"to_mm" minimum:"0"`
+	Height float64 `json:"height_mm" minimum:"0"`
 }
 
 // Opening is a door or window in a wall; From runs along the edge from its first vertex.
 type Opening struct {
 	ID     string  `json:"id,omitempty"`
 	Edge   int     `json:"edge"`
-	From   float64 `json:"from_mm"`
-	Sill   float64 `json:"sill_mm"`
-	Width  float64 `json:"width_mm"`
-	Height float64 `json:"height_mm"`
-	Reveal float64 `json:"reveal_mm"`
-	Stop   float64 `json:"water_stop_mm,omitempty"` // of a doorway
+	From   float64 `json:"from_mm" minimum:"0"`
+	Sill   float64 `json:"sill_mm" minimum:"0"`
+	Width  float64 `json:"width_mm" minimum:"0"`
+	Height float64 `json:"height_mm" minimum:"0"`
+	Reveal float64 `json:"reveal_mm" minimum:"0"`
+	Stop   float64 `json:"water_stop_mm,omitempty" minimum:"0"` // of a doorway
 }
 
 // Niche is a recess in a wall; its back counts with its wall, its reveals apart.
 type Niche struct {
 	ID     string  `json:"id,omitempty"`
 	Edge   int     `json:"edge"`
-	From   float64 `json:"from_mm"`
-	Sill   float64 `json:"sill_mm"`
-	Width  float64 `json:"width_mm"`
-	Height float64 `json:"height_mm"`
-	Depth  float64 `json:"depth_mm"`
+	From   float64 `json:"from_mm" minimum:"0"`
+	Sill   float64 `json:"sill_mm" minimum:"0"`
+	Width  float64 `json:"width_mm" minimum:"0"`
+	Height float64 `json:"height_mm" minimum:"0"`
+	Depth  float64 `json:"depth_mm" minimum:"0"`
 }
 
 // Box is a bench, step or hob: a rectangle along the axes of the plan with a height. It
@@ -78,7 +78,7 @@ type Box struct {
 	Kind    string  `json:"kind,omitempty"` // "bench", "step" or "hob"
 	CornerA Point   `json:"corner_a_mm"`
 	CornerB Point   `json:"corner_b_mm"`
-	Height  float64 `json:"height_mm"`
+	Height  float64 `json:"height_mm" minimum:"0"`
 }
 
 // Takeoff is what a room's geometry gives; edges and vertices keep their input numbers.
