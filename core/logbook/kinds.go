@@ -306,7 +306,7 @@ const (
 	mostList           = 200
 	mostKg             = 5000
 	mostTooth          = 50
-	coldest, hottest   = -30, 70
+	coldest, hottest   = units.Coldest, units.Hottest
 )
 
 func name(field, text string) error {

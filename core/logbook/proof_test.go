@@ -364,7 +364,7 @@ func TestReadingsAreJudgedInTheirOwnOrder(t *testing.T) {
 func TestAReadingIsRefusedAsItIsTyped(t *testing.T) {
 	w := filled(t)
 	w.read(time.Hour, 76, 52)
-	area, pan := w.fold(w.texts), 52.0
+	area, pan, inCm := w.fold(w.texts), 52.0, 5.2
 	now := noon.Add(2 * time.Hour)
 	for name, c := range map[string]struct {
 		in    logbook.LevelReading
@@ -376,6 +376,8 @@ func TestAReadingIsRefusedAsItIsTyped(t *testing.T) {
 		"before the last":  {logbook.LevelReading{Pan: &pan, Outside: "dry", ReadAt: noon.Add(30 * time.Minute).Format(time.RFC3339)}, "read_at", "watertest.before_last"},
 		"before filling":   {logbook.LevelReading{Pan: &pan, Outside: "dry", ReadAt: noon.Add(-time.Hour).Format(time.RFC3339)}, "read_at", "watertest.before_filling"},
 		"no time":          {logbook.LevelReading{Pan: &pan, Outside: "dry", ReadAt: "half past"}, "read_at", "entry.not_a_time"},
+		"in centimetres":   {logbook.LevelReading{Water: 7.59, Pan: &pan, Outside: "dry"}, "water_mm", "watertest.in_centimetres"},
+		"its pan is":       {logbook.LevelReading{Water: 75.9, Pan: &inCm, Outside: "dry"}, "pan_mm", "watertest.in_centimetres"},
 		"a pan unread":     {logbook.LevelReading{Outside: "dry"}, "pan_mm", "watertest.pan_without_level"},
 		"not looked":       {logbook.LevelReading{Pan: &pan}, "outside", "choice.missing"},
 		"wet, but nowhere": {logbook.LevelReading{Pan: &pan, Outside: "wet"}, "where", "watertest.where_wet"},
@@ -477,7 +479,7 @@ func TestEveryFigureOfALookOpensToItsLeaves(t *testing.T) {
 		}
 		for _, f := range figures {
 			figure.Walk(f, func(f figure.Figure) {
-				seen[f.Rule] = true
+				seen[f.Rule], seen[f.Name] = true, true
 				switch {
 				case (f.Rule == "") == (f.Source == nil):
 					t.Errorf("%s: rule %q and source %v; want exactly one", f.Name, f.Rule, f.Source)
@@ -491,9 +493,10 @@ func TestEveryFigureOfALookOpensToItsLeaves(t *testing.T) {
 			})
 		}
 	}
-	for _, rule := range []string{"film.mean", "film.dry", "film.top_up", "cure.earliest", "cure.latest", "wait.last_safe_start", "test.volume", "test.loss_paired", "test.least_detectable"} {
-		if !seen[rule] {
-			t.Errorf("no figure of %s was walked", rule)
+	for _, name := range []string{"film.mean", "film.dry", "film.top_up", "cure.earliest", "cure.latest", "wait.last_safe_start", "test.volume", "test.loss_paired", "test.least_detectable",
+		"test.drain_along", "test.evaporation", "test.pan_share", "test.resolution", "test.built"} {
+		if !seen[name] {
+			t.Errorf("no figure of %s was walked", name)
 		}
 	}
 }

@@ -199,8 +199,14 @@ func (a *Area) CheckReading(in LevelReading, now time.Time) error {
 	case len(run.Levels) > 0 && !at.After(run.Levels[len(run.Levels)-1].At):
 		add("read_at", "watertest.before_last", "at", stamp(at), "last", stamp(run.Levels[len(run.Levels)-1].At))
 	}
-	if n := len(run.Levels); n > 0 && inCentimetres(in.Water, run.Levels[n-1].Water) {
-		add("water_mm", "watertest.in_centimetres", "value", in.Water, "last", run.Levels[n-1].Water)
+	if n := len(run.Levels); n > 0 {
+		last := run.Levels[n-1]
+		if inCentimetres(in.Water, last.Water) {
+			add("water_mm", "watertest.in_centimetres", "value", in.Water, "last", last.Water)
+		}
+		if in.Pan != nil && last.Pan != nil && inCentimetres(*in.Pan, *last.Pan) {
+			add("pan_mm", "watertest.in_centimetres", "value", *in.Pan, "last", *last.Pan)
+		}
 	}
 	if in.Pan == nil && test.Chosen.Pan != watertest.None {
 		add("pan_mm", "watertest.pan_without_level")
@@ -323,8 +329,13 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 		typed("allowance", c.Allowance, "kPa"),
 		figure.Worked("test.duration", c.Planned, "h", "test.duration", typed("resolution", c.Resolution, "mm"),
 			typed("interval", c.Interval, "h"), typed("tolerance", c.Tolerance, "mm/h"), typed("hold", c.Hold, "h"),
-			typed("evaporation", c.Evaporation, "mm/h"), figure.Read("test.pan_share", watertest.ShareOf(c.Pan), "ratio", figure.Source{Kind: "rules", Ref: "test.pan_share"})),
+			typed("evaporation", c.Evaporation, "mm/h"), panShare(c.Pan)),
 	}
+}
+
+// panShare is how much of the pan's own loss is in doubt, by where it stands.
+func panShare(place string) figure.Figure {
+	return figure.Read("test.pan_share", watertest.ShareOf(place), "ratio", figure.Source{Kind: "rules", Ref: "test.pan_share"})
 }
 
 func tapOf(t WaterTest) float64 { return t.Answers["tap"].Value }
@@ -343,13 +354,18 @@ func (a *Area) testFigures(t WaterTest, v testVerdict) []figure.Figure {
 			pans = append(pans, figure.Read("test.pan_level", *l.Pan, "mm", source).With("at", stamp(l.At)))
 		}
 	}
-	inputs := append(levels, pans...)
+	planned := func(field string, value float64, unit string) figure.Figure {
+		return figure.Read("test."+field, value, unit, figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers[field].Typed})
+	}
+	inputs := append(append(levels, pans...), planned("resolution", test.Water.Resolution, "mm"))
 	if test.Pan == nil {
-		inputs = append(inputs, figure.Read("test.evaporation", test.Evaporation, "mm/h", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["evaporation"].Typed}))
+		inputs = append(inputs, planned("evaporation", test.Evaporation, "mm/h"))
+	} else {
+		inputs = append(inputs, panShare(test.Pan.Place))
 	}
 	loss := figure.Worked("test.loss", j.Loss, "mm/h", ruleOfLoss[j.Method], inputs...)
 	loss.Low, loss.High = &j.Lower, &j.Upper
-	limit := figure.Read("test.tolerance", test.RMax, "mm/h", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tolerance"].Typed})
+	limit := planned("tolerance", test.RMax, "mm/h")
 	surface := figure.Read("test.surface", t.Chosen.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
 	figures := []figure.Figure{loss, limit, figure.Worked("test.least_detectable", j.LeastDetectable, "mm/h", "test.least_detectable", limit, loss)}
 	if j.Verdict == watertest.Leaks {

@@ -47,10 +47,10 @@ func formOf(f *ask.Form) Form {
 
 type numberIn struct {
 	Field string  `json:"field"`
-	Kind  string  `json:"kind"` // "length" (mm) or "number"
+	Kind  string  `json:"kind"` // "length" (mm), "number", "temperature" (°C) or "humidity" (percent): the last two know their range
 	Typed string  `json:"typed"`
-	Least float64 `json:"least"`
-	Most  float64 `json:"most"`
+	Least float64 `json:"least,omitempty"`
+	Most  float64 `json:"most,omitempty"`
 }
 
 type numberOut struct {
@@ -61,11 +61,16 @@ func unitsNumber(in numberIn) (out numberOut, err error) {
 	if in.Field == "" {
 		in.Field = "typed"
 	}
-	read := units.ParseNumber
-	if in.Kind == "length" {
-		read = units.ParseLength
+	switch in.Kind {
+	case "temperature":
+		out.Value, err = units.ParseTemperature(in.Field, in.Typed)
+	case "humidity":
+		out.Value, err = units.ParseHumidity(in.Field, in.Typed)
+	case "length":
+		out.Value, err = units.ParseLength(in.Field, in.Typed, in.Least, in.Most)
+	default:
+		out.Value, err = units.ParseNumber(in.Field, in.Typed, in.Least, in.Most)
 	}
-	out.Value, err = read(in.Field, in.Typed, in.Least, in.Most)
 	return out, err
 }
 

@@ -3921,9 +3921,9 @@ export interface components {
             field: string;
             kind: string;
             /** Format: double */
-            least: number;
+            least?: number;
             /** Format: double */
-            most: number;
+            most?: number;
             typed: string;
         };
         OpsNumberOut: {

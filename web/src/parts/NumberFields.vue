@@ -1,12 +1,19 @@
 <script setup lang="ts">
-// A few numbers side by side, each kept as it is typed.
-defineProps<{ fields: readonly { id: string; label: string }[]; typed: Record<string, string> }>()
+// A few numbers side by side, each kept as it is typed. A temperature that may be in °F is asked back.
+import { say } from '../words/words'
+
+defineProps<{
+  fields: readonly { id: string; label: string }[]
+  typed: Record<string, string>
+  asked?: string
+  wrong?: Record<string, string>
+}>()
 const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
 </script>
 
 <template>
   <div class="numbers">
-    <label v-for="field in fields" :key="field.id" class="field">
+    <label v-for="field in fields" :key="field.id" class="field" :class="{ wrong: wrong?.[field.id] }">
       <span>{{ field.label }}</span>
       <input
         :value="typed[field.id] ?? ''"
@@ -16,6 +23,17 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
         @input="emit('type', field.id, ($event.target as HTMLInputElement).value)"
         @keydown.enter="emit('enter')"
       />
+      <span v-if="asked === field.id" class="units" role="group" :aria-label="field.label">
+        <button
+          v-for="unit in ['°C', '°F']"
+          :key="unit"
+          type="button"
+          class="outline narrow"
+          @click="emit('type', field.id, `${typed[field.id]} ${unit}`)"
+        >
+          {{ say('number.is', { unit }) }}
+        </button>
+      </span>
     </label>
   </div>
 </template>
@@ -25,5 +43,10 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
   gap: 10px 16px;
+}
+.units {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
 }
 </style>

@@ -27,14 +27,19 @@ export function offsetOf(at: Date): number {
 const MINUTE = 60_000
 const DAY = 24 * 60 * MINUTE
 
+/** The moment at which the clock of the place shows what was typed as a day and a time, yyyy-mm-ddThh:mm. */
+export function timeOfPlace(typed: string): Date | null {
+  const plain = Date.parse(`${typed}Z`)
+  if (Number.isNaN(plain)) return null
+  // The offset of that moment, not of now.
+  const guess = new Date(plain - offsetOf(new Date(plain)) * MINUTE)
+  return new Date(plain - offsetOf(guess) * MINUTE)
+}
+
 /** The last moment before now (and a little) at which the clock of the place showed a time. */
 export function lastTime(hours: number, minutes: number, now: Date): Date {
-  const on = (day: string) => {
-    const plain = Date.parse(`${day}T00:00:00Z`) + (hours * 60 + minutes) * MINUTE
-    // The offset of that moment, which may differ from that of now.
-    const guess = new Date(plain - offsetOf(now) * MINUTE)
-    return new Date(plain - offsetOf(guess) * MINUTE)
-  }
+  const two = (n: number) => String(n).padStart(2, '0')
+  const on = (day: string) => timeOfPlace(`${day}T${two(hours)}:${two(minutes)}`) ?? now
   const today = on(dayOf(now))
   return today.getTime() <= now.getTime() + MINUTE ? today : on(dayOf(new Date(now.getTime() - DAY)))
 }

@@ -2,6 +2,7 @@
 // The bucket card of a chosen share: what the core says to weigh, and in how many buckets.
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
 import { newId } from '../../data/ids'
 import { version } from '../../data/sync'
@@ -9,6 +10,7 @@ import { wakeSound } from '../../data/useAlarm'
 import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
+import NumberFields from '../../parts/NumberFields.vue'
 import { say } from '../../words/words'
 import { isShut, useArea, type Coat, type Step } from '../area/useArea'
 
@@ -16,13 +18,17 @@ const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: stri
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; begun: [id: string] }>()
 const { look, job, area, record } = useArea()
 
-const fields = [
-  { id: 'temp_C', label: 'coat.temp', start: '', least: -30, most: 70 },
+const air = { id: 'temp_C', label: 'coat.temp', start: '' } as const
+const sizes = [
   { id: 'bucket_L', label: 'coat.bucket', start: '30', least: 1, most: 200 },
   { id: 'scale_g', label: 'coat.scale', start: '20', least: 0.1, most: 1000 },
   { id: 'crew_m2_per_h', label: 'coat.crew', start: '10', least: 0.5, most: 200 },
   { id: 'walk_min', label: 'coat.walk', start: '2', least: 0, most: 60 },
 ] as const
+const fields = [air, ...sizes]
+const labelled = fields.map(({ id, label }) => ({ id, label: say(label) }))
+const asked = ref('')
+const temp = ref(0)
 const draft = useDraft(
   () => `mix.${area}`,
   () => Object.fromEntries(fields.map((field) => [field.id, field.start])),
@@ -36,15 +42,25 @@ onMounted(() => (ready.value = true))
 async function numbers(): Promise<Record<string, number> | null> {
   const read: Record<string, number> = {}
   const wrong: Record<string, string> = {}
-  for (const { id, least, most } of fields) {
+  let back = ''
+  const reading = async (id: string, value: Promise<number>) => {
     try {
-      const typed = draft.typed.value[id] ?? ''
-      read[id] = (await call('units.number', { field: id, kind: 'number', typed, least, most })).value
+      read[id] = await value
     } catch (error) {
       wrong[id] = sayRefusal(error)
+      back ||= askedBack(error)
     }
   }
+  const texts = draft.typed.value
+  await reading(air.id, readAir(air.id, 'temperature', texts[air.id]))
+  for (const { id, least, most } of sizes)
+    await reading(
+      id,
+      call('units.number', { field: id, kind: 'number', typed: texts[id] ?? '', least, most }).then((got) => got.value),
+    )
   faults.value = wrong
+  asked.value = back
+  temp.value = read[air.id] ?? 0
   return Object.keys(wrong).length ? null : read
 }
 
@@ -124,18 +140,14 @@ async function weighed(): Promise<void> {
       </button>
       <button v-if="chosen.length" class="outline narrow" @click="emit('choose', [])">{{ say('coat.none') }}</button>
     </div>
-    <div class="fields">
-      <label v-for="field in fields" :key="field.id" class="field" :class="{ wrong: faults[field.id] }">
-        <span>{{ say(field.label) }}</span>
-        <input
-          :value="draft.typed.value[field.id] ?? ''"
-          inputmode="decimal"
-          autocomplete="off"
-          maxlength="12"
-          @input="draft.type(field.id, ($event.target as HTMLInputElement).value)"
-        />
-      </label>
-    </div>
+    <NumberFields
+      class="fields"
+      :fields="labelled"
+      :typed="draft.typed.value"
+      :asked="asked"
+      :wrong="faults"
+      @type="draft.type"
+    />
     <template v-for="field in fields" :key="field.id">
       <p v-if="faults[field.id] && (draft.typed.value[field.id] || chosen.length)" class="said">
         {{ faults[field.id] }}
@@ -144,10 +156,10 @@ async function weighed(): Promise<void> {
     <template v-if="card">
       <h2 class="sub">{{ say('coat.need', { kg: card.need_kg, area: card.area_m2, wet: card.wft_mm }) }}</h2>
       <p v-if="card.outside_range" class="said" role="alert">
-        {{ say('coat.outside', { temp: draft.typed.value.temp_C, from: card.temp_least_C, to: card.temp_most_C }) }}
+        {{ say('coat.outside', { temp, from: card.temp_least_C, to: card.temp_most_C }) }}
       </p>
       <p v-if="!card.series.feasible" class="said" role="alert">
-        {{ say('coat.no_time', { temp: draft.typed.value.temp_C }) }}
+        {{ say('coat.no_time', { temp }) }}
       </p>
       <template v-else>
         <ol class="weigh">
@@ -182,7 +194,7 @@ async function weighed(): Promise<void> {
               mix: card.mix_min,
               stand: card.stand_min,
               pot: Math.floor(card.pot_life_min),
-              temp: draft.typed.value.temp_C,
+              temp,
             })
           }}
         </p>
@@ -217,12 +229,11 @@ async function weighed(): Promise<void> {
 .grow {
   flex: 1;
 }
-.fields {
-  display: grid;
+.mix .fields {
   grid-template-columns: repeat(5, minmax(0, 1fr));
   gap: 8px;
 }
-.fields .field > span {
+.fields :deep(.field > span:first-child) {
   font-size: 15px;
   white-space: nowrap;
 }

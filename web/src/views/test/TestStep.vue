@@ -2,6 +2,7 @@
 // Fill, then read water and pan together and look outside; the verdict stands above.
 import { computed, ref } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
 import { textsOf } from '../../data/book'
 import { toggled } from '../../data/toggled'
@@ -68,8 +69,9 @@ async function number(id: string, typed = ''): Promise<number> {
   return (await call('units.number', { field: id, kind: 'number', typed, least: -20000, most: 20000 })).value
 }
 
+const asked = ref('')
 async function keep(): Promise<void> {
-  error.value = ''
+  error.value = asked.value = ''
   const typed = { ...draft.typed.value }
   const { pan_mm = '', outside = '', where = '', read_at = '' } = typed
   try {
@@ -80,7 +82,9 @@ async function keep(): Promise<void> {
       outside,
       where: where.trim(),
       ...(outside === 'damp' && typed.damp ? { damp: typed.damp } : {}),
-      ...(deep.value && typed.water_C?.trim() ? { water_C: await number('water_C', typed.water_C) } : {}),
+      ...(deep.value && typed.water_C?.trim()
+        ? { water_C: await readAir('water_C', 'temperature', typed.water_C) }
+        : {}),
       read_at: read_at.trim() ? readAt(read_at) : '',
     }
     await call('test.check', { area, reading, now: now.value.toISOString() }, await textsOf(job))
@@ -94,6 +98,7 @@ async function keep(): Promise<void> {
       await draft.recorded(typed)
     }
   } catch (refused) {
+    asked.value = askedBack(refused)
     error.value = sayRefusal(refused, '. ')
   }
 }
@@ -186,7 +191,7 @@ const line = computed(() => {
     <template v-else-if="test">
       <template v-if="!done && !leaks">
         <h2 class="sub">{{ say('test.read.title') }}</h2>
-        <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+        <NumberFields :fields="fields" :typed="draft.typed.value" :asked="asked" @type="draft.type" @enter="keep" />
         <OutsideLook :typed="draft.typed.value" :before="false" @type="draft.type" />
         <label class="field">
           <span>{{ say('test.read.at') }}</span>

@@ -2,7 +2,7 @@
 // What thermometer and hygrometer show in the area: every wait is reckoned with it. A gauge that
 // remembers tells also what was between, and whose air it is other areas may share.
 import { computed, ref } from 'vue'
-import { call } from '../../core/core'
+import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
 import CheckRow from '../../parts/CheckRow.vue'
@@ -21,34 +21,37 @@ const error = ref('')
 const named = (ids: readonly string[]) => ids.map((id) => ({ id, label: say(`climate.${id}`) }))
 const fields = named(['air', 'base', 'rh'])
 const since = named(['coldest', 'warmest', 'dampest', 'driest'])
-const range = (id: string) => (['rh', 'dampest', 'driest'].includes(id) ? ([0, 102] as const) : ([-30, 70] as const))
-const unit = (id: string) => (['dampest', 'driest'].includes(id) ? 'percent' : 'C')
+const asked = ref('')
+const unit = (id: string) => (['rh', 'dampest', 'driest'].includes(id) ? 'percent' : 'C')
 const shut = computed(() => draft.typed.value.shut === 'yes')
 const place = ref(look.value.place)
 
-async function number(field: string, typed: string): Promise<number> {
-  const [least, most] = range(field)
-  return (await call('units.number', { field, kind: 'number', typed, least, most })).value
+const number = (field: string, typed = '') => readAir(field, unit(field) === 'C' ? 'temperature' : 'humidity', typed)
+const type = (id: string, text: string) => {
+  asked.value = ''
+  void draft.type(id, text)
 }
 
 async function keep(): Promise<void> {
-  error.value = ''
+  error.value = asked.value = ''
   try {
     const typed = draft.typed.value
     const body: Record<string, number | boolean> = {
-      air_C: await number('air', typed.air ?? ''),
-      substrate_C: await number('base', typed.base ?? ''),
-      rh_percent: await number('rh', typed.rh ?? ''),
+      air_C: await number('air', typed.air),
+      substrate_C: await number('base', typed.base),
+      rh_percent: await number('rh', typed.rh),
     }
     for (const { id } of since) if (typed[id]?.trim()) body[`${id}_${unit(id)}`] = await number(id, typed[id])
     if (shut.value) body.shut = true
     if (place.value.trim() && place.value.trim() !== look.value.place)
       if (!(await record('air.place', { place: place.value.trim() }, { key: 'climate.place.kept' }))) return
-    if (!(await record('climate', body, { key: 'climate.kept', args: { base: body.substrate_C } }))) return
+    const key = (body.rh_percent as number) > 100 ? 'climate.kept.full' : 'climate.kept'
+    if (!(await record('climate', body, { key, args: { base: body.substrate_C, rh: body.rh_percent } }))) return
     await draft.drop()
     emit('close')
   } catch (refused) {
     error.value = sayRefusal(refused)
+    asked.value = askedBack(refused)
   }
 }
 </script>
@@ -56,9 +59,9 @@ async function keep(): Promise<void> {
 <template>
   <SideSheet :title="say('climate.title')" @close="emit('close')">
     <p>{{ say('climate.line') }}</p>
-    <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+    <NumberFields :fields="fields" :typed="draft.typed.value" :asked="asked" @type="type" @enter="keep" />
     <h2 class="sub">{{ say('climate.since') }}</h2>
-    <NumberFields :fields="since" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+    <NumberFields :fields="since" :typed="draft.typed.value" :asked="asked" @type="type" @enter="keep" />
     <CheckRow :label="say('climate.shut')" :checked="shut" @toggle="draft.type('shut', shut ? '' : 'yes')" />
     <label class="field">
       <span>{{ say('climate.place') }}</span>

@@ -2,11 +2,13 @@
 // What a person reads of the weather ahead, and from where: work in the open asks it.
 import { ref } from 'vue'
 import { call } from '../../core/core'
+import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
 import NumberFields from '../../parts/NumberFields.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
+import { timeOfPlace } from '../../words/zone'
 import { useArea } from '../area/useArea'
 
 const emit = defineEmits<{ close: [] }>()
@@ -17,20 +19,19 @@ const draft = useDraft(
 )
 const error = ref('')
 const fields = (['coldest', 'wind'] as const).map((id) => ({ id, label: say(`forecast.${id}`) }))
-const ranges = { coldest: [-30, 70], wind: [0, 60] } as const
+const asked = ref('')
+const STORM = 60 // m/s
 
 async function keep(): Promise<void> {
-  error.value = ''
+  error.value = asked.value = ''
   try {
-    const read = { coldest: 0, wind: 0 }
-    for (const { id } of fields) {
-      const [least, most] = ranges[id]
-      const typed = draft.typed.value[id] ?? ''
-      read[id] = (await call('units.number', { field: id, kind: 'number', typed, least, most })).value
+    const { coldest, wind: typed = '' } = draft.typed.value
+    const read = {
+      coldest: await readAir('coldest', 'temperature', coldest),
+      wind: (await call('units.number', { field: 'wind', kind: 'number', typed, least: 0, most: STORM })).value,
     }
-    const until = new Date(draft.typed.value.until ?? '')
     const body = {
-      dry_until: Number.isNaN(until.getTime()) ? '' : until.toISOString(),
+      dry_until: timeOfPlace(draft.typed.value.until ?? '')?.toISOString() ?? '',
       coldest_C: read.coldest,
       wind_m_per_s: read.wind,
       from: (draft.typed.value.from ?? '').trim(),
@@ -40,6 +41,7 @@ async function keep(): Promise<void> {
     emit('close')
   } catch (refused) {
     error.value = sayRefusal(refused)
+    asked.value = askedBack(refused)
   }
 }
 const text = (event: Event) => (event.target as HTMLInputElement).value
@@ -56,7 +58,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         @input="(event) => draft.type('until', text(event))"
       />
     </label>
-    <NumberFields :fields="fields" :typed="draft.typed.value" @type="draft.type" @enter="keep" />
+    <NumberFields :fields="fields" :typed="draft.typed.value" :asked="asked" @type="draft.type" @enter="keep" />
     <label class="field">
       <span>{{ say('forecast.from') }}</span>
       <input

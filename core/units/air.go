@@ -1,0 +1,54 @@
+package units
+
+import (
+	"math"
+	"regexp"
+	"strings"
+
+	"dusha/core/fault"
+)
+
+// Temperatures that are met where people work, °C; one above Warm without its unit is asked back: it
+// may have been read in °F.
+const (
+	Coldest, Hottest = -30.0, 70.0
+	Warm             = 45.0
+)
+
+// driftsTo is the relative humidity, percent, up to which a sensor may be off over 100.
+const driftsTo = 102
+
+var inDegrees = regexp.MustCompile(`^(.*?)\s*°?\s*([CcFf])$`)
+
+// ParseTemperature reads a temperature of air, base, mix or water, °C: with its unit, °C or °F, or
+// without where it can only be °C.
+func ParseTemperature(field, typed string) (float64, error) {
+	text, unit := strings.TrimSpace(typed), ""
+	if found := inDegrees.FindStringSubmatch(text); found != nil {
+		text, unit = found[1], strings.ToUpper(found[2])
+	}
+	value, err := parse(field, "number", typed, text)
+	if err != nil {
+		return 0, err
+	}
+	celsius := (value - 32) * 5 / 9
+	switch {
+	case unit == "F":
+		value = celsius
+	case unit == "" && value > Warm:
+		return 0, fault.At(field, "temperature.asked_back", "value", value, "other", math.Round(celsius*10)/10)
+	}
+	return within(field, "number", value, Coldest, Hottest)
+}
+
+// ParseHumidity reads a relative humidity, percent: above 0, where no gauge stands right, up to 102.
+func ParseHumidity(field, typed string) (float64, error) {
+	value, err := parse(field, "number", typed, strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(typed), "%")))
+	if err == nil && (value <= 0 || value > driftsTo) {
+		err = fault.At(field, "climate.humidity_out_of_range", "value", value)
+	}
+	if err != nil {
+		return 0, err
+	}
+	return value, nil
+}
