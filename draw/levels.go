@@ -2,6 +2,7 @@ package draw
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"dusha/core/logbook"
@@ -56,6 +57,7 @@ func Levels(in LevelsInputs) (Drawing, error) {
 	d.band(c, in.Test.PanLine, c.pan, "pan")
 	d.band(c, in.Test.Water, c.water, "water")
 	d.marks(c, run)
+	d.unseen(c, in.Test, run)
 	d.wanted(c, in.Test, run)
 	d.lineWords(c, in.Test)
 	if now := c.now; !in.Paper && c.shows(now) {
@@ -96,6 +98,9 @@ func chartOf(in LevelsInputs, run logbook.TestRun) chart {
 		lowest = max(lowest, c.water-e.Mid)
 	}
 	c.deepest = lowest * 1.12
+	if slices.ContainsFunc(in.Test.Looks, func(s logbook.Sighting) bool { return s.Outside != "dry" }) {
+		c.deepest = lowest * 1.3 // room for their marks at the foot
+	}
 	return c
 }
 
@@ -158,9 +163,10 @@ func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
 		return top
 	}
 	water, pan := end(t.Water, c.water), end(t.PanLine, c.pan)
-	waterY, panY := water[1]+below, highest(t.PanLine, c.pan)-clear
+	const overMarks = 22.0 // px above the foot
+	waterY, panY := min(water[1]+below, c.foot-overMarks), highest(t.PanLine, c.pan)-clear
 	if pan[1] > water[1] {
-		waterY, panY = highest(t.Water, c.water)-clear, pan[1]+below
+		waterY, panY = highest(t.Water, c.water)-clear, min(pan[1]+below, c.foot-overMarks)
 	}
 	if len(t.Water) > 0 {
 		d.text("line_word_water", wetarea.Point{water[0] - 4, waterY}, "end", "levels.water")
@@ -178,8 +184,29 @@ func (d *Drawing) marks(c chart, run logbook.TestRun) {
 		}
 		y := c.y(c.water - l.Water)
 		d.path("mark_water", true, box(x-markPx+1, y-markPx+1, 2*markPx-2, 2*markPx-2)...)
-		if l.Outside != "dry" {
-			d.path("mark_outside", true, wetarea.Point{x, c.foot - 16}, wetarea.Point{x + 8, c.foot - 4}, wetarea.Point{x - 8, c.foot - 4})
+	}
+}
+
+// unseen marks what the levels do not show: a drop at the foot where it was damp or wet outside, open
+// where that was explained, and a line where rain fell.
+func (d *Drawing) unseen(c chart, t logbook.TestLook, run logbook.TestRun) {
+	for _, s := range t.Looks {
+		if x := c.x(s.At); s.Outside != "dry" && c.shows(s.At) {
+			style := "mark_outside"
+			if s.Explained != nil {
+				style = "mark_explained"
+			}
+			d.path(style, true, wetarea.Point{x, c.foot - 16}, wetarea.Point{x + 8, c.foot - 4}, wetarea.Point{x - 8, c.foot - 4})
+		}
+	}
+	for _, r := range run.Rained {
+		if x := c.x(r.At); c.shows(r.At) {
+			d.path("line_of_rain", false, wetarea.Point{x, c.top}, wetarea.Point{x, c.foot})
+			side, anchor := 6.0, "start"
+			if x > (c.left+c.right)/2 {
+				side, anchor = -side, "end"
+			}
+			d.text("word_of_rain", wetarea.Point{x + side, c.top + 18}, anchor, "levels.rain", "mm", r.Mm)
 		}
 	}
 }
@@ -205,6 +232,14 @@ func (d *Drawing) levelsTwin(t logbook.TestLook, run logbook.TestRun) {
 		}
 		d.Twin = append(d.Twin, words(key, args...))
 	}
+	for _, s := range t.Looks {
+		if s.Outside != "dry" {
+			d.Twin = append(d.Twin, words("levels.outside", "at", s.At.UTC().Format(time.RFC3339), "outside", s.Outside, "where", s.Where))
+		}
+	}
+	for _, r := range run.Rained {
+		d.Twin = append(d.Twin, words("levels.rained", "at", r.At.UTC().Format(time.RFC3339), "mm", r.Mm))
+	}
 	if t.Judged != nil {
 		d.Twin = append(d.Twin, Say{Key: t.Reason.Key, Args: t.Reason.Args})
 	}
@@ -212,13 +247,20 @@ func (d *Drawing) levelsTwin(t logbook.TestLook, run logbook.TestRun) {
 
 // ScaleInputs ask for the scale that decides: the loss with its interval against the limit.
 type ScaleInputs struct {
-	Judged watertest.Judged `json:"judged"`
-	Limit  float64          `json:"limit_mm_per_h"`
-	View   View             `json:"view"`
+	Judged  watertest.Judged `json:"judged"`
+	Limit   float64          `json:"limit_mm_per_h"`
+	Finding string           `json:"finding,omitempty"` // of the test, which may stand against its levels
+	View    View             `json:"view"`
+}
+
+// unseen tells that the verdict goes by what levels do not show.
+func (in ScaleInputs) unseen() bool {
+	return in.Judged.Verdict == watertest.Holds && (in.Finding == logbook.FindsCannot || in.Finding == logbook.FindsLeaks)
 }
 
 // Scale draws the interval of the net loss on a scale with the limit in the middle third:
-// the whole interval left of it holds, right of it leaks, across it cannot tell.
+// the whole interval left of it holds, right of it leaks, across it cannot tell. Where the levels
+// alone would hold and the test does not, their part is an empty dashed basin.
 func Scale(in ScaleInputs) (Drawing, error) {
 	d, err := onView(in.View)
 	if err != nil {
@@ -231,7 +273,12 @@ func Scale(in ScaleInputs) (Drawing, error) {
 	const side, tall = 2.0, 30.0
 	x := func(r float64) float64 { return side + (in.View.Width-2*side)*(r-low)/(high-low) }
 	top := 22.0
-	d.path("scale_holds", true, box(x(low), top, x(in.Limit)-x(low), tall)...)
+	holds, word := "scale_holds", "scale.holds"
+	if in.unseen() {
+		holds, word = "scale_levels_only", "scale.levels_only"
+		d.Twin = append(d.Twin, words("scale.unseen"))
+	}
+	d.path(holds, true, box(x(low), top, x(in.Limit)-x(low), tall)...)
 	d.path("scale_leaks", true, box(x(in.Limit), top, x(high)-x(in.Limit), tall)...)
 	d.path("scale_limit", false, wetarea.Point{x(in.Limit), top - 12}, wetarea.Point{x(in.Limit), top + tall + 6})
 	middle := top + tall/2
@@ -239,7 +286,7 @@ func Scale(in ScaleInputs) (Drawing, error) {
 	d.path("scale_interval", false, wetarea.Point{x(j.Lower), middle}, wetarea.Point{x(j.Upper), middle})
 	d.disc("scale_loss", wetarea.Point{x(j.Loss), middle}, 8)
 	words3 := top + tall + 22
-	d.text("scale_word_holds", wetarea.Point{side + 4, words3}, "start", "scale.holds")
+	d.text("scale_word_holds", wetarea.Point{side + 4, words3}, "start", word)
 	d.text("scale_word_leaks", wetarea.Point{in.View.Width - side - 4, words3}, "end", "scale.leaks")
 	d.text("scale_word", wetarea.Point{min(max(x(in.Limit), 110), in.View.Width-110), words3}, "middle", "scale.limit", "limit", in.Limit)
 	d.Twin = append(d.Twin, words("scale.says", "loss", j.Loss, "lower", j.Lower, "upper", j.Upper, "limit", in.Limit))

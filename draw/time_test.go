@@ -127,15 +127,22 @@ func TestALittleTideHasNoWords(t *testing.T) {
 // levels is a test that loses as much as its pan, read every hour.
 func levels(count int) logbook.TestLook {
 	run := logbook.TestRun{At: drawnAt}
+	var looks []logbook.Sighting
 	for i := range count {
 		pan := 50 - 0.1*float64(i)
 		outside := "dry"
 		if i == 3 {
 			outside = "damp"
 		}
-		run.Levels = append(run.Levels, logbook.Level{At: drawnAt.Add(time.Duration(i) * time.Hour), Water: 80 - 0.1*float64(i), Pan: &pan, Outside: outside})
+		at := drawnAt.Add(time.Duration(i) * time.Hour)
+		run.Levels = append(run.Levels, logbook.Level{At: at, Water: 80 - 0.1*float64(i), Pan: &pan, Outside: outside})
+		looks = append(looks, logbook.Sighting{At: at, Outside: outside, Where: "below"})
 	}
+	looks = append(looks, logbook.Sighting{At: drawnAt.Add(90 * time.Minute), Outside: "damp", Where: "wall", Explained: &logbook.Explained{}},
+		logbook.Sighting{At: drawnAt.Add(-time.Hour), Outside: "damp", Before: true})
+	run.Rained = []logbook.Rain{{At: drawnAt.Add(150 * time.Minute), Mm: 3}}
 	look := logbook.TestLook{Finding: logbook.FindsCannot, SoFar: true, Ends: at(24), Judged: &watertest.Judged{}, Reason: logbook.Reason{Key: "test.why.across", Args: map[string]any{}}}
+	look.Looks = looks
 	look.Runs, look.Chosen = []logbook.TestRun{run}, watertest.Chosen{Interval: 1}
 	for i := 0; i <= 24; i += 6 {
 		look.Water = append(look.Water, watertest.Edge{T: float64(i), Mid: 80 - 0.1*float64(i), Low: 79.9 - 0.1*float64(i), High: 80.1 - 0.1*float64(i)})
@@ -149,7 +156,7 @@ func TestLevelsAreDrawnDownwards(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for style, want := range map[string]int{"mark_water": 7, "mark_pan": 7, "mark_outside": 1, "band_of_water": 1, "line_of_pan": 1, "now": 1, "line_word_water": 1, "line_word_pan": 1} {
+	for style, want := range map[string]int{"mark_water": 7, "mark_pan": 7, "mark_outside": 1, "mark_explained": 1, "line_of_rain": 1, "word_of_rain": 1, "band_of_water": 1, "line_of_pan": 1, "now": 1, "line_word_water": 1, "line_word_pan": 1} {
 		if got := len(items(d, style)); got != want {
 			t.Errorf("%d × %s, want %d", got, style, want)
 		}
@@ -164,7 +171,7 @@ func TestLevelsAreDrawnDownwards(t *testing.T) {
 	if got := len(items(d, "mark_wanted")); got != 18 {
 		t.Errorf("%d readings are still wanted, want 18", got)
 	}
-	if len(d.Twin) != 8 || !strings.HasPrefix(d.Twin[0].Key, "levels.reading") {
+	if len(d.Twin) != 12 || !strings.HasPrefix(d.Twin[0].Key, "levels.reading") {
 		t.Errorf("in words: %+v", d.Twin)
 	}
 	paper, err := draw.Levels(draw.LevelsInputs{Test: levels(7), Now: drawnAt, View: wide, Paper: true})
@@ -184,6 +191,15 @@ func TestTheScaleDecidesInView(t *testing.T) {
 			t.Fatal(err)
 		}
 		return d
+	}
+	for _, c := range []struct {
+		finding, verdict string
+		dashed           int
+	}{{"holds", "holds", 0}, {"cannot tell", "holds", 1}, {"leaks", "holds", 1}, {"cannot tell", "cannot tell", 0}, {"", "holds", 0}} {
+		d, err := draw.Scale(draw.ScaleInputs{Judged: watertest.Judged{Lower: 0, Upper: 0.02, Verdict: c.verdict}, Limit: 0.05, Finding: c.finding, View: wide})
+		if err != nil || len(items(d, "scale_levels_only")) != c.dashed || len(items(d, "scale_holds")) != 1-c.dashed {
+			t.Errorf("%+v: %v", c, err)
+		}
 	}
 	for name, c := range map[string]struct {
 		d           draw.Drawing

@@ -141,7 +141,7 @@ func TestEveryStyleHasItsLooksOnPaper(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			scale, err := draw.Scale(draw.ScaleInputs{Judged: *l.Test.Judged, Limit: l.Test.Chosen.Tolerance, View: view})
+			scale, err := draw.Scale(draw.ScaleInputs{Judged: *l.Test.Judged, Limit: l.Test.Chosen.Tolerance, Finding: l.Test.Finding, View: view})
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -68,6 +68,7 @@ var looks = map[string]look{
 	"axis_hour": lettering(15), "axis_depth": lettering(15), "axis_day": lettered(16, true, true),
 	"band_of_water": filled(mid), "band_of_pan": filled(pale), "line_of_water": lined(3), "line_of_pan": lined(2.4, 9, 6),
 	"mark_water": filled(black), "mark_pan": outlined(white, 2.2), "mark_wanted": outlined(white, 2), "mark_outside": outlined(mid, 2),
+	"mark_explained": outlined(white, 2), "line_of_rain": lined(1.6, 2, 4), "word_of_rain": lettered(16, true, true), "scale_levels_only": lined(2, 7, 5),
 	"line_word_water": lettered(17, true, true), "line_word_pan": lettered(17, true, true),
 	"scale_holds": patterned("waves", 2), "scale_leaks": patterned("crosses", 2), "scale_limit": lined(3.6),
 	"scale_interval_edge": lined(20), "scale_interval": {fill: noFill, line: 15, grey: white}, "scale_loss": filled(black),

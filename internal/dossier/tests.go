@@ -32,7 +32,7 @@ func (d *dossier) test(t *logbook.TestLook) {
 		d.text(d.SayWith(note.Key, note.Args))
 	}
 	if t.Judged != nil {
-		scale, err := draw.Scale(draw.ScaleInputs{Judged: *t.Judged, Limit: t.Chosen.Tolerance, View: draw.View{Width: 620, Height: 86}})
+		scale, err := draw.Scale(draw.ScaleInputs{Judged: *t.Judged, Limit: t.Chosen.Tolerance, Finding: t.Finding, View: draw.View{Width: 620, Height: 86}})
 		if err == nil {
 			d.drawing(scale, textWide, textWide*86/620, d.sayDrawn)
 		}

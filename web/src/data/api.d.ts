@@ -2299,6 +2299,7 @@ export interface components {
             key: string;
         };
         DrawScaleInputs: {
+            finding?: string;
             judged: components["schemas"]["WatertestJudged"];
             /** Format: double */
             limit_mm_per_h: number;

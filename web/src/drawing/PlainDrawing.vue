@@ -12,7 +12,7 @@ import { useDrawing } from './useDrawing'
 type Ask =
   | ({ kind: 'tide' } & Pick<Schemas['DrawTideInputs'], 'tide' | 'now' | 'hours' | 'mini'>)
   | ({ kind: 'levels' } & Pick<Schemas['DrawLevelsInputs'], 'test' | 'now'>)
-  | ({ kind: 'scale' } & Pick<Schemas['DrawScaleInputs'], 'judged' | 'limit_mm_per_h'>)
+  | ({ kind: 'scale' } & Pick<Schemas['DrawScaleInputs'], 'judged' | 'limit_mm_per_h' | 'finding'>)
   | ({ kind: 'section' } & Pick<Schemas['DrawSectionInputs'], 'layers'>)
   | ({ kind: 'film' } & Pick<Schemas['DrawFilmInputs'], 'film'>)
   | ({ kind: 'shelf' } & Pick<Schemas['DrawShelfInputs'], 'lines' | 'lit'>)

@@ -48,5 +48,6 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
+  padding-top: 8px;
 }
 </style>

@@ -33,7 +33,12 @@ const more = computed(() => {
       <p class="small">{{ say('test.loss') }}, mm/h</p>
       <PlainDrawing
         :label="say('scale.label')"
-        :input="{ kind: 'scale', judged: test.judged, limit_mm_per_h: test.chosen.tolerance_mm_per_h }"
+        :input="{
+          kind: 'scale',
+          judged: test.judged,
+          limit_mm_per_h: test.chosen.tolerance_mm_per_h,
+          finding: test.finding,
+        }"
       />
       <button class="small open" @click="explained = test.figures[0] ?? null">
         {{

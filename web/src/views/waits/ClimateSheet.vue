@@ -60,6 +60,7 @@ async function keep(): Promise<void> {
   <SideSheet :title="say('climate.title')" @close="emit('close')">
     <p>{{ say('climate.line') }}</p>
     <NumberFields :fields="fields" :typed="draft.typed.value" :asked="asked" @type="type" @enter="keep" />
+    <p v-if="error" class="said" role="alert">{{ error }}</p>
     <h2 class="sub">{{ say('climate.since') }}</h2>
     <NumberFields :fields="since" :typed="draft.typed.value" :asked="asked" @type="type" @enter="keep" />
     <CheckRow :label="say('climate.shut')" :checked="shut" @toggle="draft.type('shut', shut ? '' : 'yes')" />
@@ -68,7 +69,6 @@ async function keep(): Promise<void> {
       <input v-model="place" maxlength="80" autocomplete="off" :placeholder="say('climate.place.own')" />
     </label>
     <p class="small">{{ say('climate.place.line') }}</p>
-    <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>
       <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>
       <button class="outline" @click="keep">{{ say('climate.keep') }}</button>
