@@ -76,6 +76,9 @@ func chartOf(in LevelsInputs, run logbook.TestRun) chart {
 		},
 		top: levelsTop, foot: in.View.Height - levelsFoot, begun: first.At, water: first.Water,
 	}
+	if begun, err := time.Parse(time.RFC3339, in.Test.Begun); err == nil { // the lines begin after the soak
+		c.begun = begun
+	}
 	for _, at := range []string{in.Test.Ends, in.Test.Decides} {
 		if end, err := time.Parse(time.RFC3339, at); err == nil && end.After(c.to) {
 			c.to = end

@@ -3,6 +3,7 @@ package logbook_test
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -14,6 +15,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/units"
 	"dusha/core/wetarea"
 )
 
@@ -36,8 +38,6 @@ const (
 // said to be, with the sample system planned on it.
 func room(t *testing.T, system string, patch map[string]string) *working {
 	t.Helper()
-	w := hostel(t)
-	w.area = "019cb000-0000-7000-8000-0000000f0001"
 	typed := map[string]string{
 		"length": "3200", "width": "2400", "walls.a.height": "100", "walls.b.height": "100", "walls.c.height": "100", "walls.d.height": "100",
 		"doorway.wall": "c", "doorway.from_left": "1000", "doorway.width": "900", "doorway.height": "2000", "doorway.water_stop": "20",
@@ -46,12 +46,20 @@ func room(t *testing.T, system string, patch map[string]string) *working {
 	for field, text := range patch {
 		typed["patches"], typed["patches.1."+field] = "1", text
 	}
-	asked, err := wetarea.Ask("rectangle", typed)
+	return areaOf(t, "rectangle", typed, system)
+}
+
+// areaOf is an area of its own, surveyed and planned.
+func areaOf(t *testing.T, form string, typed map[string]string, system string) *working {
+	t.Helper()
+	w := hostel(t)
+	w.area = "019cb000-0000-7000-8000-0000000f0001"
+	asked, err := wetarea.Ask(form, typed)
 	if err != nil || asked.Area == nil {
 		t.Fatal(err, asked.Form.Faults())
 	}
 	w.add(-72*time.Hour, "area.opened", map[string]any{"name": "A room of the table"})
-	survey := w.add(-71*time.Hour, "survey", wetarea.Survey{Form: "rectangle", Answers: asked.Form.Answers()})
+	survey := w.add(-71*time.Hour, "survey", wetarea.Survey{Form: form, Answers: asked.Form.Answers()})
 	s, known := sheet.Sample("sample." + system)
 	if !known {
 		t.Fatal(system)
@@ -208,6 +216,27 @@ func basin(hours int, loss float64, with func(w *working, hour int, body map[str
 				with(w, hour, body)
 			}
 			w.add(time.Duration(hour)*time.Hour, "test.read", body)
+		}
+		return verdictOf(w, time.Duration(hours)*time.Hour)
+	}
+}
+
+// tank asks the verdict of a tank that drinks 3 mm in its first days, read for so many hours.
+func tank(soak string, hours int) func(*testing.T) (string, string) {
+	return func(t *testing.T) (string, string) {
+		w := areaOf(t, "round_tank", map[string]string{"diameter": "1800", "tank_height": "1600", "water_depth": "1450"}, "flexible_cementitious")
+		answers := map[string]units.Measure{}
+		for id, text := range map[string]string{
+			"tap": "10", "standing": "0", "allowance": "30", "allowed_by": "Engineer", "allowed_from": "letter", "goes_to": "garden", "tolerance": "0.05", "resolution": "0.1",
+			"interval": "1", "hold": "24", "soak": soak, "pan": "afloat", "evaporation": "0.08",
+		} {
+			answers[id] = units.Measure{Typed: text}
+		}
+		w.add(-time.Hour, "test.planned", map[string]any{"step": "test_plan", "answers": answers})
+		w.add(0, "test.filled", map[string]any{"step": "test", "why": "filled"})
+		for hour := 0; hour <= hours; hour++ {
+			drunk := 3 * (1 - math.Exp(-float64(hour)/9))
+			w.read(time.Duration(hour)*time.Hour, 1450-0.08*float64(hour)-drunk, 52-0.08*float64(hour), "water_C", 15)
 		}
 		return verdictOf(w, time.Duration(hours)*time.Hour)
 	}
@@ -387,6 +416,8 @@ func permissions() []permission {
 			return verdictOf(w, 40*time.Hour)
 		}, yes, "test.why.holds"},
 		{"the water test holds", "the pan that was planned was not read, and evaporation is typed", basin(24, 0.06, func(_ *working, _ int, body map[string]any) { body["pan_mm"] = nil }), unknown, "test.why.no_pan"},
+		{"the water test holds", "a tank in its two days of soak", tank("48", 40), unknown, "test.why.soaking"},
+		{"the water test holds", "a tank that drank and has stood for two days", tank("48", 76), yes, "test.why.holds"},
 		// Stock.
 		{"material is there", "counted an hour ago", first("flexible_cementitious", func(w *working) { w.air(-h, 18, 18, 55) }), yes, ""},
 		{"material is there", "never counted", func(t *testing.T) (string, string) {

@@ -271,8 +271,11 @@ func (a *Area) testLook(t WaterTest) TestLook {
 	}
 	interval := time.Duration(t.Chosen.Interval * float64(time.Hour))
 	if len(t.Runs) > 0 {
-		run := t.Runs[len(t.Runs)-1]
+		run := t.soaked().Runs[len(t.Runs)-1]
 		l.NextAt = stamp(run.At)
+		if until := t.soaks(); until.After(run.At) {
+			l.NextAt = stamp(until)
+		}
 		if n := len(run.Levels); n > 0 {
 			l.Begun, l.NextAt = stamp(run.Levels[0].At), stamp(run.Levels[n-1].At.Add(interval))
 			l.Ends = stamp(run.Levels[0].At.Add(time.Duration(t.Chosen.Planned * float64(time.Hour))))
@@ -320,7 +323,7 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 		}
 	}
 	volume := figure.Worked("test.volume", t.Fill.Volume, "L", "test.volume", append(places, heights...)...)
-	return []figure.Figure{
+	figures := []figure.Figure{
 		volume,
 		figure.Worked("test.fill_time", t.Fill.Hours, "h", "test.fill_time", volume,
 			figure.Read("test.tap", tapOf(t), "L/min", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tap"].Typed})),
@@ -331,6 +334,10 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 			typed("interval", c.Interval, "h"), typed("tolerance", c.Tolerance, "mm/h"), typed("hold", c.Hold, "h"),
 			typed("evaporation", c.Evaporation, "mm/h"), panShare(c.Pan)),
 	}
+	if c.Soak > 0 {
+		figures = append(figures, typed("soak", c.Soak, "h"))
+	}
+	return figures
 }
 
 // panShare is how much of the pan's own loss is in doubt, by where it stands.

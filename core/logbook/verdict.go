@@ -121,10 +121,18 @@ const (
 // judged gives the verdict of a test: of its last run, with what was seen outside and what became
 // of the runs before it.
 func (a *Area) judged(t WaterTest) testVerdict {
+	soaking := t.soaks()
+	t = t.soaked()
 	runs := t.stretches()
 	v := testVerdict{finding: FindsNothing, test: a.asTest(t, TestRun{}), notes: []Reason{}, reason: Reason{Key: "test.why.too_few", Args: map[string]any{}}}
 	if len(runs) > 0 {
 		v = a.judgeRun(t, runs[len(runs)-1])
+	}
+	if n := len(t.Runs); n > 0 && !soaking.IsZero() {
+		v.note("test.note.soak", "hours", t.Chosen.Soak, "until", stamp(soaking))
+		if len(t.Runs[n-1].Levels) == 0 {
+			v.reason = Reason{Key: "test.why.soaking", Args: map[string]any{"until": stamp(soaking)}, Remedy: "test.remedy.wait"}
+		}
 	}
 	a.sayWeaker(t, &v)
 	a.sayRunsBefore(t, runs, &v)
@@ -133,6 +141,28 @@ func (a *Area) judged(t WaterTest) testVerdict {
 		v.cap("test.why.plan_refused", "test.remedy.plan", map[string]any{"faults": t.Chosen.Refused})
 	}
 	return v
+}
+
+// soaks is until when the base of a pool or tank takes up water after its last filling, zero where
+// none is waited out.
+func (t WaterTest) soaks() (until time.Time) {
+	for _, run := range t.Runs {
+		if (run.Why == "filled" || until.IsZero()) && t.Chosen.Soak > 0 {
+			until = run.At.Add(time.Duration(t.Chosen.Soak * float64(time.Hour)))
+		}
+	}
+	return until
+}
+
+// soaked is the test as it is measured: without the readings of the soak, which stay in the record.
+func (t WaterTest) soaked() WaterTest {
+	runs := slices.Clone(t.Runs)
+	for i := range runs {
+		until := WaterTest{Chosen: t.Chosen, Runs: runs[:i+1]}.soaks()
+		runs[i].Levels = slices.DeleteFunc(slices.Clone(runs[i].Levels), func(l Level) bool { return l.At.Before(until) })
+	}
+	t.Runs = runs
+	return t
 }
 
 // cap lets a test neither hold nor be called met.

@@ -137,7 +137,7 @@ func Order() []string { return slices.Clone(order) }
 
 var order = []string{
 	"upstand", "freeboard", "fall_n", "closing", "age_concrete", "age_screed", "sheet_age", "flatness", "pressure_factor",
-	"test_depth", "test_hours", "test_tolerance", "test_interval", "readings_per_m2", "least_share", "ratio_tolerance", "waste",
+	"test_depth", "test_hours", "test_tolerance", "test_soak", "test_interval", "readings_per_m2", "least_share", "ratio_tolerance", "waste",
 	"texture_smooth", "texture_fine", "texture_rough", "texture_open", "join_clear", "weigh", "walk", "crew_rate", "start_margin",
 }
 

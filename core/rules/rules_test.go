@@ -12,7 +12,7 @@ func TestTheGenericProfileStatesWhatIsAskedOfIt(t *testing.T) {
 	if !strings.Contains(p.Note, "local code decides") {
 		t.Errorf("the profile notes %q, and not that the local code decides", p.Note)
 	}
-	for _, name := range []string{"waste", "least_share", "readings_per_m2", "weigh", "walk", "crew_rate", "start_margin", "test_depth", "test_hours", "test_tolerance", "test_interval"} {
+	for _, name := range []string{"waste", "least_share", "readings_per_m2", "weigh", "walk", "crew_rate", "start_margin", "test_depth", "test_hours", "test_tolerance", "test_soak", "test_interval"} {
 		f, err := p.Number(name)
 		if err != nil || !(f.Value > 0) || f.Unit == "" || f.Source == nil || f.Source.Says == "" {
 			t.Errorf("%s: %+v, %v", name, f, err)

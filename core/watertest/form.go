@@ -19,6 +19,7 @@ type Chosen struct {
 	Resolution  float64 `json:"resolution_mm"`
 	Interval    float64 `json:"interval_h"`
 	Hold        float64 `json:"hold_h"`
+	Soak        float64 `json:"soak_h"`      // from the filling of a pool or tank until it is measured
 	Pan         string  `json:"pan"`         // "afloat", "beside" or "none"
 	Evaporation float64 `json:"evaporation"` // expected, mm/h; 0 where not given
 	Standing    float64 `json:"standing_kPa"`
@@ -120,6 +121,10 @@ func Ask(area wetarea.Area, limits rules.Profile, built float64, typed map[strin
 	c.AllowedFrom, _ = f.Text("allowed_from", mostText)
 	c.GoesTo, _ = f.Text("goes_to", mostText)
 	a.askTiming(&c, suggest)
+	if area.Water != nil {
+		rule := limits.Limit("test_soak")
+		c.Soak = f.NumberOr("soak", "h", 0, mostHold, rule.Value, suggest("test_soak")...)
+	}
 	c.Drinks = f.ChoiceOr("drinks", []string{"yes", "no"}, "no") == "yes"
 	a.askWeaker(&c, area, limits)
 	faults := f.Faults()

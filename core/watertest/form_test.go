@@ -5,6 +5,7 @@ import (
 	"slices"
 	"testing"
 
+	"dusha/core/ask"
 	"dusha/core/rules"
 	"dusha/core/watertest"
 	"dusha/core/wetarea"
@@ -132,6 +133,9 @@ func TestATankIsFilledToItsWaterLine(t *testing.T) {
 		if q.ID == "depth" || q.ID == "dam" || q.ID == "falls" {
 			t.Errorf("a tank is asked for its %s", q.ID)
 		}
+	}
+	if i := slices.IndexFunc(got.Form.Questions, func(q ask.Question) bool { return q.ID == "soak" }); i < 0 || got.Form.Questions[i].Value != 48 || !got.Form.Questions[i].Assumed {
+		t.Error("the hours of its soak are not offered as the rule has them")
 	}
 	// π m² × 1.5 m, at 600 L an hour; 1.5 m of water press with 14.7 kPa.
 	if f := got.Fill; f == nil || math.Abs(f.Volume-math.Pi*1500) > 1e-6 || math.Abs(f.Hours-math.Pi*2.5) > 1e-9 || math.Abs(f.GreatestLoad-14.715) > 1e-9 {

@@ -5009,6 +5009,8 @@ export interface components {
             /** Format: double */
             resolution_mm: number;
             /** Format: double */
+            soak_h: number;
+            /** Format: double */
             standing_kPa: number;
             /** Format: double */
             surface_m2: number;
