@@ -8,6 +8,7 @@ import (
 	"math/rand/v2"
 	"slices"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -27,13 +28,16 @@ type working struct {
 	counter int
 }
 
+// madeOnce is the hostel at noon; tests add to copies of its entries.
+var madeOnce = sync.OnceValues(func() (demo.Job, error) { return demo.Make(noon, 3) })
+
 func hostel(t *testing.T) *working {
 	t.Helper()
-	made, err := demo.Make(noon, 3)
+	made, err := madeOnce()
 	if err != nil {
 		t.Fatal(err)
 	}
-	return &working{t: t, made: made, area: made.Areas["shower1"], texts: made.Entries}
+	return &working{t: t, made: made, area: made.Areas["shower1"], texts: slices.Clone(made.Entries)}
 }
 
 type change func(map[string]any)
