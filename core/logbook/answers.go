@@ -59,13 +59,12 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 		}
 	}
 	if progressed, _ := a.progress(s); progressed == 0 {
-		for _, c := range notGo(a.MayStart(s, now)) {
+		if shut := notGo(a.MayStart(s, now)); len(shut) > 0 {
 			says := No
-			if c.Says == NotRead {
+			if shut[0].Says == NotRead {
 				says = Unknown
 			}
-			say("start", says, c.why(), c.Remedy, c.args())
-			break
+			say("start", says, shut[0].why(), shut[0].Remedy, shut[0].args())
 		}
 	}
 	if b := shortBlock(s, takes); b != nil {

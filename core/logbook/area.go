@@ -102,7 +102,7 @@ type Reading struct {
 	Up      float64 `json:"up_mm"`
 	film.Bracket
 	Layer      int  `json:"layer"`      // 0, or a later layer on the skinned film
-	Superseded bool `json:"superseded"` // more was laid into the wet film after it
+	Superseded bool `json:"superseded"` // of another film: more was laid into the wet film after it, or it is older than the coat
 
 	when time.Time
 }
@@ -600,6 +600,7 @@ func (a *Area) applyLaid(e settled, body Laid) {
 	a.judgeWindow(e, step)
 	a.judgeStart(e, step)
 	a.topUpLaid(body)
+	a.leaveOlderReadings(e, body)
 	a.Laid[body.Step] = append(a.Laid[body.Step], Lay{Entry: e.ID, Surfaces: body.Surfaces, Kg: body.Kg, Batch: body.Batch, TopsUp: body.TopsUp, When: e.when})
 	if _, begun := a.begunAt[body.Step]; !begun {
 		a.begunAt[body.Step] = e.when
@@ -621,6 +622,29 @@ func (a *Area) topUpLaid(body Laid) {
 			}
 		case film.Skinned:
 			a.layer[body.Step+surface]++
+		}
+	}
+}
+
+// layingTakes is how long a share of a coat may have been laid, and read, before it was recorded, where
+// no bucket tells when it began.
+const layingTakes = 2 * time.Hour
+
+// leaveOlderReadings leaves out readings of a surface that are older than the coat on it.
+func (a *Area) leaveOlderReadings(e settled, body Laid) {
+	begun := e.when.Add(-layingTakes)
+	if i := slices.IndexFunc(a.Batches, func(b Batch) bool { return b.ID == body.Batch }); i >= 0 {
+		begun = a.Batches[i].Weighed
+	}
+	for _, surface := range body.Surfaces {
+		if slices.ContainsFunc(a.Laid[body.Step], func(l Lay) bool { return slices.Contains(l.Surfaces, surface) }) {
+			continue
+		}
+		for i, r := range a.Readings[body.Step] {
+			if r.Surface == surface && r.when.Before(begun) {
+				a.Readings[body.Step][i].Superseded = true
+				a.deviate(e.Entry, "deviation.read_before_coat", "surface", surface, "at", stamp(r.when))
+			}
 		}
 	}
 }

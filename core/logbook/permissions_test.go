@@ -372,6 +372,13 @@ func permissions() []permission {
 			return map[string]string{film.TooFew: unknown}[w.look(h).Coats[0].Surfaces[0].Film.Says], "film.says.too few"
 		}, unknown, "film.says.too few"},
 		// Water test.
+		{"a coat is enough", "its readings are older than the coat", combs(17, func(w *working) {
+			for i, text := range w.texts { // the readings moved to five hours before the coat
+				if e, err := logbook.Parse(text); err == nil && e.AreaID == w.area && e.Kind == "read" {
+					w.texts[i] = []byte(strings.Replace(string(text), e.At, noon.Add(-5*h+time.Duration(i)*time.Second).Format(time.RFC3339), 1))
+				}
+			}
+		}, 1.2), unknown, "film.says." + film.TooFew},
 		{"the water test holds", "24 h beside a pan, dry outside", basin(24, 0, nil), yes, "test.why.holds"},
 		{"the water test holds", "a leak of 0.5 mm/h", basin(24, 0.5, nil), no, "test.why.leaks"},
 		{"the water test holds", "so far", basin(12, 0, nil), unknown, "test.why.too_short"},

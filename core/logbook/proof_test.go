@@ -397,6 +397,31 @@ func TestAReadingIsRefusedAsItIsTyped(t *testing.T) {
 	}
 }
 
+// In the night in which clocks go forward an hour is an hour: readings carry their offset.
+func TestClocksThatGoForwardStretchNoTest(t *testing.T) {
+	w := dryingRoom(t).until("test.filled", 0)
+	before, after := time.FixedZone("", 3600), time.FixedZone("", 7200)
+	w.add(25*24*time.Hour-12*time.Hour, "test.filled", map[string]any{"step": "test", "why": "filled"}) // 29 March, midnight in Greenwich
+	for hour := range 5 {
+		at := time.Date(2026, 3, 29, hour, 30, 0, 0, time.UTC)
+		shown := at.In(before)
+		if hour >= 1 {
+			shown = at.In(after)
+		}
+		w.read(at.Sub(noon)+time.Minute, 76-0.5*float64(hour), 52-0.5*float64(hour), "read_at", shown.Format(time.RFC3339))
+	}
+	test := w.look(25*24*time.Hour - 6*time.Hour).Test
+	levels := test.Runs[0].Levels
+	if len(levels) != 5 || levels[4].At.Sub(levels[0].At) != 4*time.Hour || test.Judged == nil || math.Abs(test.Judged.Loss) > 1e-9 {
+		t.Errorf("%d levels, judged %+v", len(levels), test.Judged)
+	}
+	for _, l := range levels {
+		if l.At.Minute() != 30 {
+			t.Errorf("a reading at %s", l.At)
+		}
+	}
+}
+
 func TestNoDropMustBeGivenANumber(t *testing.T) {
 	w := dryingRoom(t)
 	area := w.fold(w.texts)
