@@ -425,6 +425,22 @@ func permissions() []permission {
 		{"the water test holds", "the pan that was planned was not read, and evaporation is typed", basin(24, 0.06, func(_ *working, _ int, body map[string]any) { body["pan_mm"] = nil }), unknown, "test.why.no_pan"},
 		{"the water test holds", "a tank in its two days of soak", tank("48", 40), unknown, "test.why.soaking"},
 		{"the water test holds", "a tank that drank and has stood for two days", tank("48", 76), yes, "test.why.holds"},
+		{"the water test holds", "the film was topped up after it", func(t *testing.T) (string, string) {
+			w := filled(t)
+			for hour := 0; hour <= 24; hour++ {
+				w.read(time.Duration(hour)*h, 76-0.08*float64(hour), 52-0.08*float64(hour))
+			}
+			w.add(30*h, "laid", map[string]any{"step": "coat_2", "surfaces": []string{"floor"}, "kg": 1, "tops_up": film.Skinned})
+			return verdictOf(w, 31*h)
+		}, unknown, "test.why.film_changed"},
+		{"the water test holds", "it was repaired after it", func(t *testing.T) (string, string) {
+			w := filled(t)
+			for hour := 0; hour <= 24; hour++ {
+				w.read(time.Duration(hour)*h, 76-0.08*float64(hour), 52-0.08*float64(hour))
+			}
+			w.add(30*h, "test.repaired", map[string]any{"step": "test", "did": "sealed the drain"})
+			return verdictOf(w, 31*h)
+		}, unknown, "test.why.film_changed"},
 		// Stock.
 		{"material is there", "counted an hour ago", first("flexible_cementitious", func(w *working) { w.air(-h, 18, 18, 55) }), yes, ""},
 		{"material is there", "never counted", func(t *testing.T) (string, string) {

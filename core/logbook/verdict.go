@@ -137,10 +137,34 @@ func (a *Area) judged(t WaterTest) testVerdict {
 	a.sayWeaker(t, &v)
 	a.sayRunsBefore(t, runs, &v)
 	t.sayOutside(&v)
+	if at, is := a.filmChanged(t); is {
+		v.cap("test.why.film_changed", "test.remedy.fill_again", map[string]any{"at": stamp(at)})
+	}
 	if len(t.Chosen.Refused) > 0 {
 		v.cap("test.why.plan_refused", "test.remedy.plan", map[string]any{"faults": t.Chosen.Refused})
 	}
 	return v
+}
+
+// filmChanged tells when the film was worked on after the test was filled for the last time.
+func (a *Area) filmChanged(t WaterTest) (at time.Time, is bool) {
+	if len(t.Runs) == 0 {
+		return at, false
+	}
+	filled := t.Runs[len(t.Runs)-1].At
+	for _, lays := range a.Laid {
+		for _, l := range lays {
+			if l.When.After(filled) && (!is || l.When.Before(at)) {
+				at, is = l.When, true
+			}
+		}
+	}
+	for _, r := range t.Repairs {
+		if r.when.After(filled) && (!is || r.when.Before(at)) {
+			at, is = r.when, true
+		}
+	}
+	return at, is
 }
 
 // soaks is until when the base of a pool or tank takes up water after its last filling, zero where
