@@ -133,7 +133,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
 
   // The first coat: a bucket for the floor, mixed, laid and read.
   // No, and until when; it is answered for by name, once.
-  await expect(page.getByText(/^Opens \d\d:\d\d/).first()).toBeVisible()
+  await expect(page.getByText(/^Opens (\w+ )?\d\d:\d\d/).first()).toBeVisible()
   await goOnByName(page, 'Bedded this morning, entered late', 'Robin of the test')
   await page.locator('[data-tap="floor"]').click()
   await page.getByLabel('Air °C').fill('20')

@@ -147,11 +147,27 @@ func TestAnAnsweredWriteSurvivesAHardEnd(t *testing.T) {
 	t.Logf("%d answered, %d found", count, len(kept))
 }
 
-func TestOnlyLoopbackIsServed(t *testing.T) {
-	for _, address := range []string{"0.0.0.0:8080", "192.0.2.1:80", ":8080"} {
-		out, err := exec.Command(binary, "serve", "--database", "nobody@tcp(127.0.0.1:1)/none", "--listen", address).CombinedOutput()
-		if err == nil || !strings.Contains(string(out), "loopback") {
-			t.Errorf("%s: %v %s", address, err, out)
+// The demo is for this machine alone; what other machines reach is served over TLS or not at all.
+func TestWhatOthersReachIsServedOverTLS(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "file")
+	if err := os.WriteFile(file, nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	const nobody = "nobody@tcp(127.0.0.1:1)/none?parseTime=true&loc=UTC"
+	for _, c := range []struct {
+		says string
+		args []string
+	}{
+		{"loopback", []string{"demo", "--folder", t.TempDir(), "--listen", "0.0.0.0:8080"}},
+		{"Without TLS no device is let in", []string{"serve", "--database", nobody, "--listen", "0.0.0.0:8080", "--certificates", file}},
+		{"--certificate and --key belong together", []string{"serve", "--database", nobody, "--listen", "192.0.2.1:80", "--certificate", file}},
+		{"the certificate files", []string{"serve", "--database", nobody, "--listen", ":8080", "--certificate", file, "--key", file}},
+		{"--name", []string{"serve", "--database", nobody, "--listen", "127.0.0.1:8080", "--behind-proxy", "127.0.0.1"}},
+		{"is no address", []string{"serve", "--database", nobody, "--listen", "127.0.0.1:8080", "--behind-proxy", "tower", "--name", "dusha.example"}},
+	} {
+		out, err := exec.Command(binary, c.args...).CombinedOutput()
+		if err == nil || !strings.Contains(string(out), c.says) {
+			t.Errorf("%v: %v %s", c.args, err, out)
 		}
 	}
 }

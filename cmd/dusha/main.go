@@ -28,7 +28,7 @@ func main() {
 	defer stop()
 	context.AfterFunc(ctx, stop) // told a second time, a command that does not listen ends at once
 	root := &cobra.Command{Use: "dusha", Short: "The wet-area logbook", SilenceUsage: true, SilenceErrors: true}
-	root.AddCommand(serveCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), quarantineCommand(), backupCommand(), restoreCommand(), openapiCommand(), schemasCommand())
+	root.AddCommand(serveCommand(), pairCommand(), devicesCommand(), demoCommand(), migrateCommand(), computeCommand(), exportCommand(), importCommand(), verifyCommand(), quarantineCommand(), backupCommand(), restoreCommand(), openapiCommand(), schemasCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "dusha:", err)
 		os.Exit(1)

@@ -17,6 +17,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/demo"
 	"dusha/draw"
+	"dusha/internal/access"
 	"dusha/internal/api"
 	"dusha/internal/mariadb"
 	"dusha/internal/store"
@@ -24,14 +25,21 @@ import (
 )
 
 func serveCommand() *cobra.Command {
-	c := &cobra.Command{Use: "serve", Short: "Serve on loopback with your own MariaDB", Args: cobra.NoArgs}
+	c := &cobra.Command{Use: "serve", Short: "Serve with your own MariaDB: on loopback, or over TLS to paired devices", Args: cobra.NoArgs}
 	dsn := databaseFlag(c)
-	address := c.Flags().String("listen", "127.0.0.1:8080", "loopback address to listen on")
+	var o outside
+	address := c.Flags().String("listen", "127.0.0.1:8080", "address to listen on; one that other machines reach is served over TLS, to paired devices")
+	c.Flags().StringVar(&o.folder, "certificates", "certificates", "folder of the local authority, made once")
+	c.Flags().StringVar(&o.certificate, "certificate", "", "the firm's own certificate file (PEM), instead of the local authority")
+	c.Flags().StringVar(&o.key, "key", "", "key file of --certificate")
+	c.Flags().StringSliceVar(&o.names, "name", nil, "a name or address by which it is reached, beside those of this machine")
+	c.Flags().StringSliceVar(&o.proxies, "behind-proxy", nil, "address of a proxy that speaks TLS for it; it is then reached through that alone")
+	c.Flags().StringVar(&o.trust, "trust-listen", "", "address without TLS on which nothing is served but how to trust the server")
 	c.RunE = func(c *cobra.Command, _ []string) error {
 		if *dsn == "" {
 			return errNoDatabase
 		}
-		return serve(c.Context(), *dsn, *address, logger(), nil)
+		return serve(c.Context(), *dsn, *address, logger(), nil, o)
 	}
 	return c
 }
@@ -59,7 +67,7 @@ func demoCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		return serve(c.Context(), db.DSN, free, log, loadDemo)
+		return serve(c.Context(), db.DSN, free, log, loadDemo, outside{})
 	}
 	return c
 }
@@ -81,20 +89,26 @@ func freeAddress(address string) (string, error) {
 	return "", fmt.Errorf("no free port on %s", host)
 }
 
-// onLoopback refuses to listen to the world while there are no accounts.
+// onLoopback refuses an address that other machines reach.
 func onLoopback(address string) error {
-	host, _, err := net.SplitHostPort(address)
-	if err != nil {
-		return fmt.Errorf("listen on %q: %w", address, err)
+	if reached, err := reachedByOthers(address); err != nil || !reached {
+		return err
 	}
-	if ip := net.ParseIP(host); host != "localhost" && (ip == nil || !ip.IsLoopback()) {
-		return fmt.Errorf("listen on %q: there are no accounts yet, so only a loopback address such as 127.0.0.1:8080 is allowed", address)
-	}
-	return nil
+	return fmt.Errorf("listen on %q: the demo knows no devices, so only a loopback address such as 127.0.0.1:8080 is allowed; dusha serve takes this one", address)
 }
 
-func serve(ctx context.Context, dsn, address string, log *slog.Logger, prepare func(context.Context, *store.Store) error) error {
-	if err := onLoopback(address); err != nil {
+func reachedByOthers(address string) (bool, error) {
+	host, _, err := net.SplitHostPort(address)
+	if err != nil {
+		return false, fmt.Errorf("listen on %q: %w", address, err)
+	}
+	ip := net.ParseIP(host)
+	return host != "localhost" && (ip == nil || !ip.IsLoopback()), nil
+}
+
+func serve(ctx context.Context, dsn, address string, log *slog.Logger, prepare func(context.Context, *store.Store) error, o outside) error {
+	config, secure, err := o.open(address)
+	if err != nil {
 		return err
 	}
 	s, err := store.Open(ctx, dsn, log)
@@ -111,12 +125,21 @@ func serve(ctx context.Context, dsn, address string, log *slog.Logger, prepare f
 	if page == nil {
 		log.Warn("built without its page: only the API is served")
 	}
-	e, _, err := api.New(api.Config{Store: s, Table: draw.Table(), Page: page, Log: log})
+	config.Store, config.Table, config.Page, config.Log = s, draw.Table(), page, log
+	if o.paired {
+		config.Access = access.New(s)
+	}
+	e, _, err := api.New(config)
 	if err != nil {
 		return err
 	}
-	fmt.Printf("Dusha is at http://%s\n", address)
-	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, GracefulTimeout: 5 * time.Second}
+	if err := o.say(os.Stdout, address, config); err != nil {
+		return err
+	}
+	if config.Trust != nil && o.trust != "" {
+		go alone(ctx, o.trust, config.Trust, log)
+	}
+	start := echo.StartConfig{Address: address, HideBanner: true, HidePort: true, GracefulTimeout: 5 * time.Second, TLSConfig: secure}
 	start.BeforeServeFunc = func(server *http.Server) error {
 		api.Harden(server, log)
 		return nil

@@ -12,7 +12,9 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/netip"
 	"reflect"
+	"slices"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -21,8 +23,10 @@ import (
 	"github.com/labstack/echo/v5/middleware"
 
 	"dusha/core/fault"
+	"dusha/core/logbook"
 	"dusha/core/ops"
 	"dusha/core/strict"
+	"dusha/internal/access"
 	"dusha/internal/exchange"
 	"dusha/internal/store"
 )
@@ -42,13 +46,17 @@ type Store interface {
 
 // Config is what a server is made of.
 type Config struct {
-	Store Store
-	Table ops.Table
-	Page  fs.FS // the built page; nil serves the API alone
-	Log   *slog.Logger
-	Hosts []string                                  // names it goes by, beside the machine's own
-	May   func(request *http.Request, r Right) bool // who may do what; nil: everyone everything
-	Of    func(request *http.Request) Store         // whose database it is asked of; nil: Store
+	Store  Store
+	Table  ops.Table
+	Page   fs.FS // the built page; nil serves the API alone
+	Log    *slog.Logger
+	Access *access.Access // devices that are paired; nil: whoever reaches the server may everything
+	Trust  *Trust         // what devices are to trust, said on a page of its own; nil: nothing
+
+	Proxies []netip.Addr                              // it stands behind these, and is reached through them alone
+	Hosts   []string                                  // names it goes by, beside the machine's own
+	May     func(request *http.Request, r Right) bool // who may do what; nil: everyone everything
+	Of      func(request *http.Request) Store         // whose database it is asked of; nil: Store
 
 	running gate // operations of the core
 }
@@ -76,6 +84,9 @@ func New(c Config) (*echo.Echo, *huma.OpenAPI, error) {
 	h := handlers{c}
 	h.register(api)
 	registerCompute(e, api, c)
+	if c.Trust != nil {
+		c.Trust.serve(e)
+	}
 	if c.Page != nil {
 		servePage(e, c.Page)
 	}
@@ -89,20 +100,40 @@ type caller struct {
 	store        Store
 	installation *uuid.UUID
 	may          func(Right) bool
+	device       *store.Device // nil where none is paired
+	why          string        // why it is not let in
+	from, host   string        // where it comes from, and by which name
+	kinds        []string      // of entries it may add; nil: all
 }
 
 type callerKey struct{}
 
-// called notes who asks for the handlers, which know no request.
-func (c Config) called(request *http.Request) context.Context {
-	who := caller{store: c.Store, may: func(r Right) bool { return c.May == nil || c.May(request, r) }}
+// called tells who asks.
+func (c Config) called(request *http.Request, header http.Header) (caller, error) {
+	who := caller{store: c.Store, from: c.placeOf(request), host: request.Host, may: func(r Right) bool { return c.May == nil || c.May(request, r) }}
 	if c.Of != nil {
 		who.store = c.Of(request)
 	}
 	if id, err := uuid.Parse(request.Header.Get("Dusha-Installation")); err == nil {
 		who.installation = &id
 	}
-	return context.WithValue(request.Context(), callerKey{}, who)
+	if c.Access == nil {
+		return who, nil
+	}
+	var err error
+	if who.device, who.why, err = c.enter(request, header); err != nil {
+		return who, err
+	}
+	who.may = func(r Right) bool {
+		return r == Public || who.device != nil && slices.Contains(rightsOf[who.device.Role], r)
+	}
+	if who.device != nil {
+		who.installation = who.device.Installation
+		if who.device.Role == access.Inspector {
+			who.kinds = signing
+		}
+	}
+	return who, nil
 }
 
 func callerOf(ctx context.Context) caller { return ctx.Value(callerKey{}).(caller) }
@@ -126,6 +157,7 @@ func (h handlers) register(api huma.API) {
 	h.registerPapers(api)
 	h.registerPurchase(api)
 	h.registerPhotos(api)
+	h.registerDevices(api)
 }
 
 type healthOut struct {
@@ -291,8 +323,12 @@ func (h handlers) append(ctx context.Context, in *appendIn) (*appendOut, error) 
 		texts[i] = raw
 	}
 	who := callerOf(ctx)
+	texts, places, barred := who.mayAdd(texts)
 	by := store.Delivery{By: who.installation, Make: who.may(Make), Join: who.may(Join)}
-	outcomes, err := who.store.AppendAs(ctx, uuid.MustParse(in.Job), texts, by)
+	var outcomes []store.Outcome
+	if len(texts) > 0 {
+		outcomes, err = who.store.AppendAs(ctx, uuid.MustParse(in.Job), texts, by)
+	}
 	switch {
 	case errors.Is(err, store.ErrMayNotMake):
 		return nil, problem(h.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Make)))
@@ -302,11 +338,26 @@ func (h handlers) append(ctx context.Context, in *appendIn) (*appendOut, error) 
 		return nil, h.failed(err)
 	}
 	out := &appendOut{}
-	out.Body.Results, out.Body.Now = []AppendResult{}, time.Now().UTC()
-	for _, o := range outcomes {
-		out.Body.Results = append(out.Body.Results, result(o))
+	out.Body.Now = time.Now().UTC()
+	out.Body.Results = barred
+	for i, o := range outcomes {
+		out.Body.Results[places[i]] = result(o)
 	}
 	return out, nil
+}
+
+// mayAdd parts entries into those that somebody may add, with their places in the batch, and the answers
+// of the batch, filled where one may not.
+func (who caller) mayAdd(texts [][]byte) (may [][]byte, places []int, answers []AppendResult) {
+	answers = make([]AppendResult, len(texts))
+	for i, text := range texts {
+		if e, err := logbook.Parse(text); err == nil && who.kinds != nil && !slices.Contains(who.kinds, e.Kind) {
+			answers[i] = AppendResult{ID: e.ID, Status: http.StatusForbidden, Faults: fault.Faults{fault.At("right", "request.not_allowed", "right", string(Write))}}
+			continue
+		}
+		may, places = append(may, text), append(places, i)
+	}
+	return may, places, answers
 }
 
 func result(o store.Outcome) AppendResult {
@@ -352,7 +403,7 @@ func (h handlers) name(ctx context.Context, in *nameIn) (*struct{}, error) {
 	if err := h.of(ctx).Name(ctx, uuid.MustParse(in.Person), in.Body.Name); err != nil {
 		return nil, h.failed(err)
 	}
-	return nil, nil
+	return nil, h.note(ctx, "named", in.Person)
 }
 
 // register makes a door with the limits of its row.

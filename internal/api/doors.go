@@ -43,6 +43,9 @@ func doors(c Config, table []route) echo.MiddlewareFunc {
 			if !c.knows(request.Host) {
 				return problem(c.Log, http.StatusMisdirectedRequest, fault.At("host", "request.unknown_host", "typed", fault.Short(request.Host)))
 			}
+			if len(c.Proxies) > 0 && !slices.Contains(c.Proxies, addressOf(request)) {
+				return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_by_proxy"))
+			}
 			if cross.Check(request) != nil || underAPI && fromElsewhere(request) {
 				return problem(c.Log, http.StatusForbidden, fault.At("origin", "request.other_origin"))
 			}
@@ -58,18 +61,27 @@ func doors(c Config, table []route) echo.MiddlewareFunc {
 // pass holds a request against the row of its door.
 func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
 	request := ctx.Request()
+	who := caller{may: func(Right) bool { return true }}
+	if strings.HasPrefix(request.URL.Path, "/api/") { // the page and its parts ask nothing
+		var err error
+		if who, err = c.called(request, ctx.Response().Header()); err != nil {
+			return problem(c.Log, http.StatusInternalServerError, err)
+		}
+	}
 	switch {
-	case r.local && !isLocal(request.RemoteAddr):
-		return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_here"))
-	case c.May != nil && !c.May(request, r.right):
+	case r.right != Public && c.Access != nil && who.device == nil:
+		return problem(c.Log, http.StatusUnauthorized, fault.At("device", who.why))
+	case r.right != Public && !who.may(r.right):
 		return problem(c.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(r.right)))
+	case r.local && (len(c.Proxies) > 0 || !isLocal(request.RemoteAddr)):
+		return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_here"))
 	case isBody(request.Method) && !takes(r.takes, request.Header.Get("Content-Type")):
 		return problem(c.Log, http.StatusUnsupportedMediaType, fault.At("body", "request.other_media", "wanted", strings.Join(r.takes, ", ")))
 	case request.ContentLength > r.most && isBody(request.Method):
 		return problem(c.Log, http.StatusRequestEntityTooLarge)
 	}
 	until := time.Now().Add(r.within)
-	deadline, done := context.WithDeadline(c.called(request), until)
+	deadline, done := context.WithDeadline(context.WithValue(request.Context(), callerKey{}, who), until)
 	defer done()
 	control := http.NewResponseController(ctx.Response())
 	_ = errors.Join(control.SetReadDeadline(until), control.SetWriteDeadline(until.Add(quick))) // a test's recorder has none
@@ -113,6 +125,21 @@ func fromElsewhere(r *http.Request) bool {
 func isLocal(remote string) bool {
 	at, err := netip.ParseAddrPort(remote)
 	return err == nil && at.Addr().Unmap().IsLoopback()
+}
+
+// addressOf is the machine that a request comes from, the last one on its way.
+func addressOf(request *http.Request) netip.Addr {
+	at, _ := netip.ParseAddrPort(request.RemoteAddr) // of this program's own listener
+	return at.Addr().Unmap()
+}
+
+// placeOf is where a request comes from: the machine that asks, or what the declared proxy says of it.
+func (c Config) placeOf(request *http.Request) string {
+	if len(c.Proxies) > 0 {
+		said := strings.Split(request.Header.Get("X-Forwarded-For"), ",")
+		return strings.TrimSpace(said[len(said)-1])
+	}
+	return addressOf(request).String()
 }
 
 func takes(media []string, said string) bool {

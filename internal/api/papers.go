@@ -161,6 +161,9 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse
 	if len(there) == 0 {
 		return nil, problem(h.Log, http.StatusNotFound)
 	}
+	if err := h.note(ctx, "exported", in.Job); err != nil {
+		return nil, err
+	}
 	return &huma.StreamResponse{Body: func(c huma.Context) {
 		named := paper(ofJSON, "json", "attachment", "bundle-"+in.Job, nil)
 		c.SetHeader("Content-Type", named.ContentType)

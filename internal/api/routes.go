@@ -57,13 +57,20 @@ var pictures = []string{"image/jpeg", "image/png", "application/pdf", "applicati
 func routesOf() []route {
 	const job = "/api/jobs/:job"
 	area := job + "/areas/:area"
-	papers, bundles, photos, batches, compute := make(gate, 3), make(gate, 3), make(gate, 6), make(gate, 12), make(gate, 2)
+	papers, bundles, photos, batches, compute, pairings := make(gate, 3), make(gate, 3), make(gate, 6), make(gate, 12), make(gate, 2), make(gate, 2)
 	return []route{
 		{method: "GET", path: "/api/health", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi.json", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi.yaml", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi-3.0.json", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi-3.0.yaml", right: Public, within: quick},
+		{method: "GET", path: "/api/session", right: Public, within: quick},
+		{method: "POST", path: "/api/pair", right: Public, within: quick, takes: []string{ofJSON}, most: mostName, few: pairings},
+		{method: "GET", path: "/api/devices", right: Admin, within: quick},
+		{method: "POST", path: "/api/pairings", right: Admin, within: quick, takes: []string{ofJSON}, most: mostName},
+		{method: "DELETE", path: "/api/devices/:device", right: Admin, within: quick},
+		{method: "GET", path: "/trust", right: Public, within: quick},
+		{method: "GET", path: "/trust/" + trustFile, right: Public, within: quick},
 		{method: "GET", path: "/api/jobs", right: Member, within: quick},
 		{method: "GET", path: job + "/entries", right: Member, within: usual},
 		{method: "POST", path: job + "/entries", right: Write, within: slow, takes: []string{ofJSON}, most: mostBatchBytes, few: batches},
@@ -106,5 +113,5 @@ func checkRoutes(e *echo.Echo, table []route) error {
 }
 
 func isBody(method string) bool {
-	return method == http.MethodPost || method == http.MethodPut || method == http.MethodPatch || method == http.MethodDelete
+	return method == http.MethodPost || method == http.MethodPut || method == http.MethodPatch
 }

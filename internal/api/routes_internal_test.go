@@ -24,7 +24,7 @@ func TestADoorWithoutARowDoesNotStart(t *testing.T) {
 
 // Every row is of a door that there is, with all that it needs.
 func TestEveryRowIsOfADoor(t *testing.T) {
-	e, _, err := New(Config{Table: ops.Table{}, Log: slog.New(slog.DiscardHandler)})
+	e, _, err := New(Config{Table: ops.Table{}, Log: slog.New(slog.DiscardHandler), Trust: &Trust{}})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -43,6 +43,8 @@ export const router = createRouter({
       component: () => import('./views/area/AreaView.vue'),
       props: true,
     },
+    { path: '/pair', name: 'pair', component: () => import('./views/devices/PairView.vue') },
+    { path: '/devices', name: 'devices', component: () => import('./views/devices/DevicesView.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

@@ -1670,6 +1670,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API devices */
+        get: operations["get-api-devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Shut a device out */
+        delete: operations["revoke-device"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -1859,6 +1893,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pair a device by a one-time code */
+        post: operations["pair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pairings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a one-time code */
+        post: operations["offer-pairing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1893,6 +1961,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API session */
+        get: operations["get-api-session"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1915,8 +2000,30 @@ export interface components {
             seq: number;
             why: string;
         };
+        ApiAuditLine: {
+            /** Format: date-time */
+            at: string;
+            device: string;
+            subject: string;
+            what: string;
+        };
         ApiBatch: {
             entries: unknown[];
+        };
+        ApiDeviceLine: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: date-time */
+            pairedAt: string;
+            /** Format: date-time */
+            revokedAt?: string;
+            role: string;
+            /** Format: date-time */
+            seenAt: string;
+            this: boolean;
+            /** Format: int64 */
+            waiting: number;
         };
         ApiJobLine: {
             head: string;
@@ -1948,6 +2055,14 @@ export interface components {
             status: number;
             title: string;
             type: string;
+        };
+        ApiSessionBody: {
+            device: string;
+            name: string;
+            paired: boolean;
+            role: string;
+            shut: boolean;
+            why: string;
         };
         AppendOutBody: {
             /** Format: date-time */
@@ -2205,6 +2320,10 @@ export interface components {
             pieces: components["schemas"]["CuttingWorkPiece"][];
             /** Format: int64 */
             rest_mm: number;
+        };
+        DevicesOutBody: {
+            audit: components["schemas"]["ApiAuditLine"][];
+            devices: components["schemas"]["ApiDeviceLine"][];
         };
         DrawBox: {
             /** Format: double */
@@ -3153,6 +3272,19 @@ export interface components {
         };
         NameInBody: {
             name: string;
+        };
+        OfferInBody: {
+            /** @enum {string} */
+            role: "owner" | "crew" | "inspector";
+        };
+        OfferOutBody: {
+            code: string;
+            link: string;
+            /** Format: int64 */
+            modules: number;
+            picture: string;
+            /** Format: date-time */
+            until: string;
         };
         OpsAreaBook: {
             area: string;
@@ -4510,6 +4642,10 @@ export interface components {
             product: string;
             role: string;
             sheet: string;
+        };
+        PairInBody: {
+            code: string;
+            name: string;
         };
         PeopleOutBody: {
             names: {
@@ -7952,6 +8088,64 @@ export interface operations {
             };
         };
     };
+    "get-api-devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DevicesOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "revoke-device": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
     "get-api-health": {
         parameters: {
             query?: never;
@@ -8411,6 +8605,75 @@ export interface operations {
             };
         };
     };
+    pair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Set-Cookie"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApiSessionBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "offer-pairing": {
+        parameters: {
+            query?: never;
+            header?: {
+                Host?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfferInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
     "get-api-people": {
         parameters: {
             query?: never;
@@ -8461,6 +8724,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-api-session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ApiSessionBody"];
+                };
             };
             /** @description Error */
             default: {

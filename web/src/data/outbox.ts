@@ -1,5 +1,6 @@
 // What is to be delivered: entries, names, photos. Each has its own outcome (waiting, sending, sent
 // or set aside), and none stops another: not an entry the one behind it, not a job another.
+import { ref } from 'vue'
 import { installation } from './installation'
 import type { Fault } from '../core/core'
 import { local, type LocalEntry, type LocalPhoto } from './local'
@@ -24,12 +25,17 @@ const went = (key: string) => pauses.delete(key)
 /** Tried again at once: a signal came back, or somebody asked. */
 export const tryAllAgain = (): void => pauses.clear()
 
+/** The server does not let this device in: it has to be paired. */
+export const shutOut = ref(false)
+
 /** Asks the server, for so long at the most; no answer is Unreached. */
 export async function ask(path: string, within: number, options: RequestInit = {}): Promise<Response> {
   const headers = new Headers(options.headers)
   headers.set('Dusha-Installation', installation())
   try {
-    return await fetch(path, { ...options, headers, signal: AbortSignal.timeout(within) })
+    const answer = await fetch(path, { ...options, headers, signal: AbortSignal.timeout(within) })
+    if (answer.status === 401) shutOut.value = true
+    return answer
   } catch (error) {
     throw new Unreached(String(error))
   }
@@ -99,7 +105,7 @@ const isPassing = (status: number) => status >= 500 || status === 408 || status 
 const isShut = (status: number) => status === 401 || status === 403
 const isFault = (status: number) => status >= 400 && !isPassing(status)
 
-async function faultsOf(answer: Response): Promise<Fault[]> {
+export async function faultsOf(answer: Response): Promise<Fault[]> {
   try {
     const { faults } = (await answer.json()) as { faults?: Fault[] }
     if (faults?.length) return faults

@@ -11,9 +11,11 @@ import {
   deliverPhotos,
   eachByItself,
   ownNumbers,
+  shutOut,
   tryAllAgain,
   Unreached,
 } from './outbox'
+import { askSession } from './session'
 import { askToPersist } from './storage'
 import { isJSON } from './text'
 
@@ -24,8 +26,8 @@ const SLOW = 60_000
 
 /** whether the browser keeps what is here also when the device runs full */
 export const persists = ref(true)
-/** reached: the last answer came · unreached: none came · unknown: not asked yet */
-export const reach = ref<'unknown' | 'reached' | 'unreached'>('unknown')
+/** reached: the last answer came · unreached: none came · shut: it is not let in · unknown: not asked yet */
+export const reach = ref<'unknown' | 'reached' | 'unreached' | 'shut'>('unknown')
 /** counts changes of what the jobs say; views read again when it moves */
 export const version = ref(0)
 /** counts changes of what waits to be delivered */
@@ -63,7 +65,11 @@ type JobLine = Schemas['ApiJobLine']
 
 /** Takes in what others kept; tells whether there was anything. */
 async function fetchOthers(): Promise<boolean> {
-  const answer = await read('/api/jobs', QUICK, tag ? { 'If-None-Match': tag } : {})
+  const waiting = await local.entries.where('state').equals('waiting').count()
+  const answer = await read('/api/jobs', QUICK, {
+    'Dusha-Waiting': `${waiting}`,
+    ...(tag ? { 'If-None-Match': tag } : {}),
+  })
   if (answer.status === 304) return false
   const { jobs } = (await answer.json()) as { jobs: JobLine[] }
   tag = ''
@@ -197,13 +203,17 @@ const lanes = [
     try {
       const any = await deliverEntries(delivered)
       const news = await fetchOthers()
+      shutOut.value = false
       if (news) await fetchNames()
       if (news) changed()
       else if (any) delivered()
-      if (reach.value === 'unreached') tryAllAgain()
+      if (reach.value !== 'reached') {
+        tryAllAgain()
+        void askSession()
+      }
       reach.value = 'reached'
     } catch (error) {
-      reach.value = 'unreached'
+      reach.value = shutOut.value && !(error instanceof Unreached) ? 'shut' : 'unreached'
       throw error
     }
   }),
@@ -226,7 +236,8 @@ async function tick(lane: Lane): Promise<void> {
   lane.timer = window.setTimeout(() => void tick(lane), lane.wait)
 }
 
-function soon(): void {
+/** Delivers and asks now. */
+export function soon(): void {
   tryAllAgain()
   for (const lane of lanes) {
     window.clearTimeout(lane.timer)

@@ -18,6 +18,7 @@ const showKept = ref(false)
 const kept = computed(() => {
   if (isFull.value) return { first: say('kept.full'), second: say('kept.full.what') }
   const waiting = book.waiting > 0 ? say('kept.waiting', { n: book.waiting }) : ''
+  if (reach.value === 'shut') return { first: say('kept.shut'), second: waiting || say('kept.unreached.none') }
   if (reach.value === 'unreached')
     return { first: say('kept.unreached'), second: waiting || say('kept.unreached.none') }
   if (reach.value === 'unknown') return { first: say('kept.unknown'), second: waiting }
@@ -32,6 +33,9 @@ const kept = computed(() => {
       <slot />
       <p class="line small"><slot name="line" /></p>
     </div>
+    <router-link v-if="reach === 'shut' && $route.name !== 'pair'" to="/pair" class="outline narrow pair">{{
+      say('pair.go')
+    }}</router-link>
     <button v-if="book.aside.length" class="aside outline narrow" @click="showAside = true">
       {{ say('kept.aside', { n: book.aside.length }) }}
     </button>
@@ -45,7 +49,7 @@ const kept = computed(() => {
     <button class="kept" :data-reach="reach" :title="say('only.title')" @click="showKept = true">
       <svg viewBox="0 0 34 42" width="34" height="42" aria-hidden="true">
         <rect x="1.5" y="1.5" width="31" height="39" rx="3" />
-        <path v-if="book.waiting || reach === 'unreached'" d="M9 14h16M9 21h16M9 28h16" />
+        <path v-if="book.waiting || reach === 'unreached' || reach === 'shut'" d="M9 14h16M9 21h16M9 28h16" />
         <path v-else d="M10 21l5 6 9-12" />
       </svg>
       <span class="says" role="status">

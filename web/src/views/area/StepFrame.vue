@@ -107,7 +107,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
           </button>
         </div>
         <slot />
-        <button v-if="!plain && step.state !== 'done' && look.plan" class="outline narrow why" @click="showWhy = true">
+        <button v-if="!plain && step.state !== 'done' && look.plan" class="outline narrow because" @click="showWhy = true">
           {{ say(step.block ? 'because.shut' : 'because.open') }}
         </button>
         <dl v-if="!plain && facts.length" class="facts">
@@ -182,7 +182,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
   flex-wrap: wrap;
   gap: 8px;
 }
-.why {
+.because {
   justify-self: start;
 }
 .facts {

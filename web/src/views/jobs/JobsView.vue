@@ -4,7 +4,8 @@ import { useRouter } from 'vue-router'
 import { useBook, type Job } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { newId } from '../../data/ids'
-import { version } from '../../data/sync'
+import { session } from '../../data/session'
+import { reach, version } from '../../data/sync'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
@@ -53,6 +54,11 @@ const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
     <template #line>{{ say('jobs.line') }}</template>
     <div class="page scroll">
       <p v-if="!jobs">{{ say('loading') }}</p>
+      <div v-else-if="!jobs.length && reach === 'shut'" class="empty">
+        <h2>{{ say('pair.title') }}</h2>
+        <p>{{ say('pair.line') }}</p>
+        <router-link to="/pair" class="outline">{{ say('pair.go') }}</router-link>
+      </div>
       <div v-else-if="!jobs.length" class="empty">
         <h2>{{ say('jobs.empty') }}</h2>
         <p>{{ say('jobs.empty.line') }}</p>
@@ -74,6 +80,9 @@ const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
         </li>
       </ul>
       <SetAsideLines :aside="aside" />
+      <router-link v-if="session?.shut && session.role === 'owner'" to="/devices" class="outline narrow">{{
+        say('devices.title')
+      }}</router-link>
     </div>
     <NameSheet
       v-if="creating"
