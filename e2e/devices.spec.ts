@@ -67,7 +67,10 @@ const test = base.extend<{ firm: Firm; complaints: string[] }>({
     await use(firm)
     firm.end()
   },
-  complaints: [async ({}, use) => use([]), { auto: true }], // a browser complains of each 401
+  // a browser complains of each 401
+  complaints: async ({}, use) => {
+    await use([])
+  },
 })
 
 async function device(browser: Browser, of: BrowserContext[]): Promise<Page> {

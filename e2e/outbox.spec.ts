@@ -464,7 +464,8 @@ test('a server restored from a backup gets back what it lacks, once', async ({ h
     ['One', 'Two', 'Three'].map(async (name) => {
       const page = await (await browser.newContext()).newPage()
       await page.goto(house.url)
-      await expect(page.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible()
+      // Three at once read and compile the core for the first time.
+      await expect(page.getByRole('link', { name: /Fennick Lake Hostel/ })).toBeVisible({ timeout: 45_000 })
       return { name, page }
     }),
   )

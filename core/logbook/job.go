@@ -22,6 +22,29 @@ type Job struct {
 	Deviations []Deviation     `json:"deviations"`
 
 	unread []Entry // of the job's own book, not read whole: they may concern any area
+	folded *folded // areas that another one asked of
+}
+
+// folded are areas of a job, each folded once for all that ask.
+type folded struct {
+	entries []Entry
+	areas   map[string]*Area
+}
+
+// area is an area of the job as its entries have it.
+func (j Job) area(id string, entries []Entry) *Area {
+	f := j.folded
+	if f == nil {
+		f = &folded{}
+	}
+	if len(f.entries) != len(entries) || len(entries) == 0 || &f.entries[0] != &entries[0] {
+		f.entries, f.areas = entries, map[string]*Area{}
+	}
+	if f.areas[id] == nil {
+		folded := FoldArea(id, entries, j)
+		f.areas[id] = &folded
+	}
+	return f.areas[id]
 }
 
 // Person is someone on the job; names are kept apart, in the people table.
@@ -38,7 +61,7 @@ func OwnBook(entries []Entry) Job {
 // FoldJob reads a job's own book.
 func FoldJob(entries []Entry) Job {
 	m := mend(entries)
-	job := Job{People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Offcuts: []Offcut{}, Deviations: append([]Deviation{}, m.deviations...)}
+	job := Job{folded: &folded{}, People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Offcuts: []Offcut{}, Deviations: append([]Deviation{}, m.deviations...)}
 	joined := map[string]int{}
 	var trials []sheet.Trial
 	for _, e := range m.settled {

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"time"
 
@@ -208,9 +209,8 @@ func (a *Area) others() []*Area {
 			}
 		}
 	}
-	for id := range took {
-		other := FoldArea(id, a.all, a.Job)
-		a.neighbours = append(a.neighbours, &other)
+	for _, id := range slices.Sorted(maps.Keys(took)) {
+		a.neighbours = append(a.neighbours, a.Job.area(id, a.all))
 	}
 	return a.neighbours
 }

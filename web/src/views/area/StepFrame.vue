@@ -107,7 +107,11 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
           </button>
         </div>
         <slot />
-        <button v-if="!plain && step.state !== 'done' && look.plan" class="outline narrow because" @click="showWhy = true">
+        <button
+          v-if="!plain && step.state !== 'done' && look.plan"
+          class="outline narrow because"
+          @click="showWhy = true"
+        >
           {{ say(step.block ? 'because.shut' : 'because.open') }}
         </button>
         <dl v-if="!plain && facts.length" class="facts">

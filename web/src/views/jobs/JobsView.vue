@@ -25,10 +25,17 @@ const creating = ref(false)
 
 const aside = ref<SetAside[]>([])
 
+/** How many looks are under way: before the last one is over nobody says that nothing is here. */
+const looking = ref(0)
 async function load(): Promise<void> {
-  aside.value = await book.asideJobs()
-  jobs.value = await book.jobs(theTime())
-  setZone(undefined)
+  looking.value++
+  try {
+    aside.value = await book.asideJobs()
+    jobs.value = await book.jobs(theTime())
+    setZone(undefined)
+  } finally {
+    looking.value--
+  }
 }
 onMounted(load)
 watch(version, load)
@@ -53,7 +60,7 @@ const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
     >
     <template #line>{{ say('jobs.line') }}</template>
     <div class="page scroll">
-      <p v-if="!jobs">{{ say('loading') }}</p>
+      <p v-if="!jobs || (!jobs.length && (looking || reach === 'unknown'))">{{ say('loading') }}</p>
       <div v-else-if="!jobs.length && reach === 'shut'" class="empty">
         <h2>{{ say('pair.title') }}</h2>
         <p>{{ say('pair.line') }}</p>
