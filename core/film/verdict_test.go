@@ -142,3 +142,12 @@ func TestHowManyReadings(t *testing.T) {
 		}
 	}
 }
+
+// A place reaches 1.2 m, farther where the rule asks for fewer readings.
+func TestHowFarAPlaceReaches(t *testing.T) {
+	for perM2, want := range map[float64]float64{1: 1200, 4: 1200, 0.25: 2400, 0: 1200} {
+		if got := film.Reach(perM2); math.Abs(got-want) > 1e-9 {
+			t.Errorf("%v a m²: %v mm, want %v", perM2, got, want)
+		}
+	}
+}

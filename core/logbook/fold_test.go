@@ -535,3 +535,24 @@ func TestTheDevicesClockIsCorrected(t *testing.T) {
 		t.Errorf("the correction came before the signature, but the hold is %s", s.Hold)
 	}
 }
+
+// A bucket tells when its coat began: a reading after it was weighed counts also where the laying was
+// recorded later, one before it does not.
+func TestReadingsAreOfTheCoatThatWasBegun(t *testing.T) {
+	w := room(t, "flexible_cementitious", sound()).passTo("coat_1")
+	read := func(after time.Duration) {
+		w.add(after, "read", map[string]any{"step": "coat_1", "surface": "floor", "along_mm": 1600, "up_mm": 1200, "last_wet_mm": 1.2, "next_dry_mm": 1.3})
+	}
+	const batch = "019cb000-0000-7000-8000-00000000ba7c"
+	read(-10 * time.Minute)
+	w.add(0, "weighed", map[string]any{"step": "coat_1", "batch": batch, "surfaces": []string{"floor"}, "kg": 10, "temp_C": 18, "bucket_L": 30, "parts": []any{}})
+	read(10 * time.Minute)
+	w.add(30*time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 10, "batch": batch})
+	area := w.fold(w.texts)
+	if got := area.Readings["coat_1"]; len(got) != 2 || !got[0].Superseded || got[1].Superseded {
+		t.Errorf("%+v", got)
+	}
+	if got := deviations(w.look(time.Hour)); !slices.Contains(got, "deviation.read_before_coat") {
+		t.Errorf("%v", got)
+	}
+}

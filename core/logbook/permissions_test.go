@@ -222,7 +222,7 @@ func basin(hours int, loss float64, with func(w *working, hour int, body map[str
 }
 
 // tank asks the verdict of a tank that drinks 3 mm in its first days, read for so many hours.
-func tank(soak string, hours int) func(*testing.T) (string, string) {
+func tank(soak string, hours int, again ...int) func(*testing.T) (string, string) {
 	return func(t *testing.T) (string, string) {
 		w := areaOf(t, "round_tank", map[string]string{"diameter": "1800", "tank_height": "1600", "water_depth": "1450"}, "flexible_cementitious")
 		answers := map[string]units.Measure{}
@@ -237,6 +237,13 @@ func tank(soak string, hours int) func(*testing.T) (string, string) {
 		for hour := 0; hour <= hours; hour++ {
 			drunk := 3 * (1 - math.Exp(-float64(hour)/9))
 			w.read(time.Duration(hour)*time.Hour, 1450-0.08*float64(hour)-drunk, 52-0.08*float64(hour), "water_C", 15)
+		}
+		for _, more := range again { // filled again an hour later, and read for so many
+			w.add(time.Duration(hours+1)*time.Hour, "test.filled", map[string]any{"step": "test", "why": "filled"})
+			for hour := range more {
+				w.read(time.Duration(hours+1+hour)*time.Hour, 1450-0.08*float64(hour), 52-0.08*float64(hour), "water_C", 15)
+			}
+			hours += more
 		}
 		return verdictOf(w, time.Duration(hours)*time.Hour)
 	}
@@ -425,6 +432,7 @@ func permissions() []permission {
 		{"the water test holds", "the pan that was planned was not read, and evaporation is typed", basin(24, 0.06, func(_ *working, _ int, body map[string]any) { body["pan_mm"] = nil }), unknown, "test.why.no_pan"},
 		{"the water test holds", "a tank in its two days of soak", tank("48", 40), unknown, "test.why.soaking"},
 		{"the water test holds", "a tank that drank and has stood for two days", tank("48", 76), yes, "test.why.holds"},
+		{"the water test holds", "the same, filled again: it soaks again", tank("48", 76, 30), unknown, "test.why.soaking"},
 		{"the water test holds", "the film was topped up after it", func(t *testing.T) (string, string) {
 			w := filled(t)
 			for hour := 0; hour <= 24; hour++ {

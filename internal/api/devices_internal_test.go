@@ -28,7 +28,6 @@ type firm struct {
 	access *access.Access
 	url    string
 	now    time.Time
-	made   demo.Job
 }
 
 func newFirm(t *testing.T, st *store.Store, change ...func(*Config)) *firm {
@@ -245,6 +244,22 @@ func TestASecretTurns(t *testing.T) {
 	if a := jobs(first); a.status != 401 {
 		t.Errorf("the old one after the new one was seen: %d", a.status)
 	}
+	often := f.pair(access.Crew)
+	for range 14 {
+		f.now = f.now.Add(28 * 24 * time.Hour)
+		a := jobs(often)
+		if a.status != 200 {
+			t.Fatalf("asking each month it was shut out after %s", f.now)
+		}
+		often = a.secret()
+		f.now = f.now.Add(time.Hour)
+		jobs(often)
+	}
+	f.now = f.now.Add(10 * 24 * time.Hour)
+	if a := jobs(often); a.status != 401 || !strings.Contains(a.body, "request.paired_long_ago") {
+		t.Errorf("after 402 days: %d %s", a.status, a.body)
+	}
+	third = f.pair(access.Crew)
 	f.now = f.now.Add(61 * 24 * time.Hour)
 	if a := jobs(third); a.status != 401 || !strings.Contains(a.body, "request.paired_long_ago") {
 		t.Errorf("idle for 61 days: %d %s", a.status, a.body)
