@@ -545,14 +545,15 @@ func TestReadingsAreOfTheCoatThatWasBegun(t *testing.T) {
 	}
 	const batch = "019cb000-0000-7000-8000-00000000ba7c"
 	read(-10 * time.Minute)
-	w.add(0, "weighed", map[string]any{"step": "coat_1", "batch": batch, "surfaces": []string{"floor"}, "kg": 10, "temp_C": 18, "bucket_L": 30, "parts": []any{}})
+	w.add(0, "weighed", map[string]any{"step": "coat_1", "batch": batch, "surfaces": []string{"floor"}, "kg": 10, "temp_C": 18, "bucket_L": 30,
+		"parts": []any{map[string]any{"part": "a", "kg": 2.86}, map[string]any{"part": "b", "kg": 7.14}}})
 	read(10 * time.Minute)
 	w.add(30*time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 10, "batch": batch})
 	area := w.fold(w.texts)
 	if got := area.Readings["coat_1"]; len(got) != 2 || !got[0].Superseded || got[1].Superseded {
 		t.Errorf("%+v", got)
 	}
-	if got := deviations(w.look(time.Hour)); !slices.Contains(got, "deviation.read_before_coat") {
+	if got := deviations(w.look(time.Hour)); !slices.Contains(got, "read_before_coat") {
 		t.Errorf("%v", got)
 	}
 }
