@@ -251,3 +251,15 @@ export async function fillSheet(page: Page, figures: readonly [figure: string, p
     await expect(page.locator('.list .figure', { hasText: figure }).first()).toContainText(printed)
   }
 }
+
+/** Signs a hold by a drawn line. */
+export async function sign(page: Page, person: string): Promise<void> {
+  await page.getByRole('radio', { name: person }).first().click()
+  const field = (await page.locator('.sign svg').boundingBox())!
+  await page.mouse.move(field.x + 30, field.y + field.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(field.x + 90, field.y + 20, { steps: 4 })
+  await page.mouse.move(field.x + 150, field.y + field.height - 20, { steps: 4 })
+  await page.mouse.up()
+  await mitre(page, 'Sign').click()
+}

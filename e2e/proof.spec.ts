@@ -5,7 +5,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
-import { asCrewLead, expect, goOn, House, installClock, mitre, openShower, readClimate, test } from './house'
+import { asCrewLead, expect, goOn, House, installClock, mitre, openShower, readClimate, sign, test } from './house'
 
 test.use({ serviceWorkers: 'block' })
 
@@ -129,17 +129,6 @@ async function readLevels(page: Page, water: number, pan: number, count: number)
   await page.getByRole('radio', { name: 'Outside dry' }).click()
   await mitre(page, 'Keep the reading').click()
   await expect(page.getByRole('button', { name: new RegExp(`^${count} readings?`) })).toBeVisible()
-}
-
-async function sign(page: Page, person: string): Promise<void> {
-  await page.getByRole('radio', { name: person }).first().click()
-  const field = (await page.locator('.sign svg').boundingBox())!
-  await page.mouse.move(field.x + 30, field.y + field.height / 2)
-  await page.mouse.down()
-  await page.mouse.move(field.x + 90, field.y + 20, { steps: 4 })
-  await page.mouse.move(field.x + 150, field.y + field.height - 20, { steps: 4 })
-  await page.mouse.up()
-  await mitre(page, 'Sign').click()
 }
 
 test('a thin wall is topped up, the second coat waits, and a test that cannot tell comes to hold', async ({ page }) => {

@@ -106,6 +106,16 @@ func sayVerified(w io.Writer, v exchange.Verified) {
 		}
 		fmt.Fprintf(w, "set aside on %s: %s: %s\n", a.At.Format("2006-01-02"), what, a.Why)
 	}
+	for _, p := range v.Proofs {
+		says := "given without a paired device"
+		switch {
+		case p.Known:
+			says = fmt.Sprintf("given on “%s” (%s), and it fits its key", p.Device, p.Role)
+		case p.Named:
+			says = "given on a device whose key is not in the bundle: not proven"
+		}
+		fmt.Fprintf(w, "signature of entry %d (id %s): %s\n", p.Seq, p.ID, says)
+	}
 	for _, unread := range v.Unread {
 		fmt.Fprintf(w, "kept, and cannot be read: %s\n", unread)
 	}

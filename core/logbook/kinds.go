@@ -203,8 +203,10 @@ type (
 		Step   string     `json:"step"`
 		Person string     `json:"person"`
 		Role   string     `json:"role"`
-		Line   [][][2]int `json:"line"` // strokes of points, 0 to 1000 across and down
-		Seen   string     `json:"seen"` // as Seen gives it
+		Line   [][][2]int `json:"line"`             // strokes of points, 0 to 1000 across and down
+		Seen   string     `json:"seen"`             // as Seen gives it
+		Device string     `json:"device,omitempty"` // id of the paired device it was given on
+		Proof  string     `json:"proof,omitempty"`  // its key's signature of SignedText: ECDSA P-256, r and s, base64
 	}
 )
 
@@ -569,6 +571,9 @@ func (b TestRepaired) check() error {
 
 var hexDigest = regexp.MustCompile(`^[0-9a-f]{64}$`)
 
+// proof are 64 bytes in base64.
+var proof = regexp.MustCompile(`^[A-Za-z0-9+/]{86}==$`)
+
 func (b SignedBody) check() error {
 	const mostPoints, side = 4000, 1000
 	points := 0
@@ -589,6 +594,10 @@ func (b SignedBody) check() error {
 		return fault.At("body.line", "list.too_long", "most", mostPoints)
 	case !hexDigest.MatchString(b.Seen):
 		return fault.At("body.seen", "sign.no_digest")
+	case b.Device != "" && id("body.device", b.Device) != nil:
+		return id("body.device", b.Device)
+	case (b.Device == "") != (b.Proof == "") || b.Proof != "" && !proof.MatchString(b.Proof):
+		return fault.At("body.proof", "sign.no_proof")
 	}
 	return first(name("body.step", b.Step), id("body.person", b.Person), name("body.role", b.Role))
 }

@@ -4,6 +4,7 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"slices"
+	"strings"
 	"time"
 
 	"dusha/core/sheet"
@@ -18,7 +19,8 @@ type Signature struct {
 	At     string     `json:"at"`
 	Line   [][][2]int `json:"line"`
 	Seen   string     `json:"seen"`
-	Says   string     `json:"says"` // the finding that was signed, of a water test
+	Says   string     `json:"says"`             // the finding that was signed, of a water test
+	Device string     `json:"device,omitempty"` // id of the paired device it was given on
 }
 
 // Seen is the digest of an area's book in the order of reading: each entry's exact bytes
@@ -36,13 +38,24 @@ func Seen(area string, entries []Entry) string {
 	return hex.EncodeToString(digest)
 }
 
+// SignedText is what a device's key signs: where, which step, who, and the digest of what was seen.
+func SignedText(area string, b SignedBody) string {
+	return strings.Join([]string{"dusha-signature", area, b.Step, b.Person, b.Seen}, "\n") + "\n"
+}
+
+// Signature is an entry's signature, where it is one that could be read.
+func (e Entry) Signature() (SignedBody, bool) {
+	body, is := e.body.(SignedBody)
+	return body, is
+}
+
 // applySigned keeps a signature. It releases its hold when a person of the job signed, on
 // the very entries that stand before it, and, after a water test, on one that passed.
 func (a *Area) applySigned(e settled, body SignedBody) {
 	if !a.step(e.Entry, body.Step, "sign") {
 		return
 	}
-	s := Signature{Entry: e.ID, Step: body.Step, Person: body.Person, Role: body.Role, At: e.At, Line: body.Line, Seen: body.Seen}
+	s := Signature{Entry: e.ID, Step: body.Step, Person: body.Person, Role: body.Role, At: e.At, Line: body.Line, Seen: body.Seen, Device: body.Device}
 	counts := true
 	if !slices.ContainsFunc(a.Job.People, func(p Person) bool { return p.ID == body.Person }) {
 		a.deviate(e.Entry, "deviation.signed_by_nobody", "step", body.Step)

@@ -227,15 +227,24 @@ func why(in whyIn) (logbook.Permission, error) {
 	return area.Permission(in.Step, in.Now)
 }
 
+// seenIn asks the digest of an area's book, and what a device signs of it.
+type seenIn struct {
+	AreaBook
+	Step   string `json:"step,omitempty"`
+	Person string `json:"person,omitempty"`
+}
+
 type seenOut struct {
 	Seen    string `json:"seen"`
 	Entries int    `json:"entries"`
+	Signs   string `json:"signs"` // the text that a device's key signs
 }
 
-func seen(in AreaBook) (seenOut, error) {
+func seen(in seenIn) (seenOut, error) {
 	entries := in.read()
 	own := slices.DeleteFunc(slices.Clone(entries), func(e logbook.Entry) bool { return e.AreaID != in.Area })
-	return seenOut{logbook.Seen(in.Area, entries), len(own)}, nil
+	digest := logbook.Seen(in.Area, entries)
+	return seenOut{digest, len(own), logbook.SignedText(in.Area, logbook.SignedBody{Step: in.Step, Person: in.Person, Seen: digest})}, nil
 }
 
 // AreaBook is a job's entries and the area asked about.

@@ -133,7 +133,7 @@ func newSecret() string {
 
 // Pair takes a code for a device and gives its secret. From one place five wrong codes a minute are
 // looked at.
-func (a *Access) Pair(ctx context.Context, from, code, name string, installation *uuid.UUID) (secret string, d store.Device, err error) {
+func (a *Access) Pair(ctx context.Context, from, code, name string, key []byte, installation *uuid.UUID) (secret string, d store.Device, err error) {
 	const mostName = 80
 	name = strings.TrimSpace(name)
 	switch {
@@ -149,7 +149,7 @@ func (a *Access) Pair(ctx context.Context, from, code, name string, installation
 		return "", d, err
 	}
 	secret = newSecret()
-	d, err = a.Store.Pair(ctx, hashOfCode(code), store.Device{ID: id, Name: name, Installation: installation, SecretHash: hashOf(secret), PairedAt: a.Now().Truncate(time.Microsecond)})
+	d, err = a.Store.Pair(ctx, hashOfCode(code), store.Device{ID: id, Name: name, PublicKey: key, Installation: installation, SecretHash: hashOf(secret), PairedAt: a.Now().Truncate(time.Microsecond)})
 	if err != nil {
 		if errors.Is(err, store.ErrNoPairing) {
 			a.tried(from)

@@ -15,6 +15,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/internal/access"
+	"dusha/internal/exchange"
 	"dusha/internal/store"
 )
 
@@ -91,6 +92,7 @@ type pairIn struct {
 	Body struct {
 		Code string `json:"code" maxLength:"40"`
 		Name string `json:"name" maxLength:"200"`
+		Key  []byte `json:"key,omitempty" maxLength:"200" doc:"public key of its signatures, P-256: an uncompressed point"`
 	}
 }
 
@@ -104,7 +106,12 @@ func (h handlers) pair(ctx context.Context, in *pairIn) (*pairOut, error) {
 		return nil, problem(h.Log, http.StatusNotFound, fault.At("code", "pairing.not_here"))
 	}
 	who := callerOf(ctx)
-	secret, d, err := h.Access.Pair(ctx, who.from, in.Body.Code, in.Body.Name, who.installation)
+	if len(in.Body.Key) > 0 {
+		if _, err := exchange.Key(in.Body.Key); err != nil {
+			return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+		}
+	}
+	secret, d, err := h.Access.Pair(ctx, who.from, in.Body.Code, in.Body.Name, in.Body.Key, who.installation)
 	var said *fault.Fault
 	switch {
 	case errors.Is(err, access.ErrTooMany):

@@ -30,9 +30,10 @@ type Bundle struct {
 	Job        string            `json:"job"`
 	Quarantine []Aside           `json:"quarantine,omitempty"` // what was set aside
 	Entries    []Line            `json:"entries"`
-	People     map[string]string `json:"people"`           // names by id; not part of any hash
-	Photos     map[string][]byte `json:"photos,omitempty"` // JPEG, PNG or PDF by id
-	Sum        string            `json:"sum"`              // SHA-256 over what the chain does not cover, hex
+	People     map[string]string `json:"people"`            // names by id; not part of any hash
+	Devices    []Signer          `json:"devices,omitempty"` // whose keys stand for signatures in it
+	Photos     map[string][]byte `json:"photos,omitempty"`  // JPEG, PNG or PDF by id
+	Sum        string            `json:"sum"`               // SHA-256 over what the chain does not cover, hex
 }
 
 // Aside is an entry or, with number 0, the whole job that was set aside for everyone.
@@ -96,6 +97,8 @@ func (s sum) line(l Line) {
 
 func (s sum) person(id, name string) { fmt.Fprintf(s, "%s %s\n", id, name) }
 
+func (s sum) signer(d Signer) { fmt.Fprintf(s, "device %s %x %s %s\n", d.ID, d.Key, d.Role, d.Name) }
+
 func (s sum) photo(id string, file []byte) { fmt.Fprintf(s, "%s %x\n", id, sha256.Sum256(file)) }
 
 func (s sum) String() string { return hex.EncodeToString(s.Sum(nil)) }
@@ -108,7 +111,7 @@ type Break struct {
 	ID   string // of the entry, as far as it can be read
 	Kind string
 	At   string
-	Why  string // "shape", "text", "number", "hash", "receipt", "job", "sum" or "last"
+	Why  string // "shape", "text", "number", "hash", "receipt", "job", "signature", "sum" or "last"
 
 	Detail string // of a shape that cannot be read
 }
@@ -116,14 +119,15 @@ type Break struct {
 // Error says it in plain words.
 func (b *Break) Error() string {
 	reasons := map[string]string{
-		"shape":   "it cannot be read any more: " + b.Detail,
-		"text":    "its text was changed, or an entry before it in its book is missing",
-		"number":  "its number does not follow on: an entry is missing or was moved",
-		"hash":    "its hash cannot be read",
-		"receipt": "when it came or through which installation was changed, or an entry before it is missing",
-		"job":     "it belongs to another job",
-		"sum":     "a number, a time of arrival, a name, a photo, what is set aside or the sum itself was changed; every entry's text is as it was kept",
-		"last":    "the last hash is not the one asked for: entries are missing at the end, or it is another book",
+		"shape":     "it cannot be read any more: " + b.Detail,
+		"text":      "its text was changed, or an entry before it in its book is missing",
+		"number":    "its number does not follow on: an entry is missing or was moved",
+		"hash":      "its hash cannot be read",
+		"receipt":   "when it came or through which installation was changed, or an entry before it is missing",
+		"job":       "it belongs to another job",
+		"signature": "the signature does not fit the key of its device, or what it signed was changed",
+		"sum":       "a number, a time of arrival, a name, a photo, what is set aside or the sum itself was changed; every entry's text is as it was kept",
+		"last":      "the last hash is not the one asked for: entries are missing at the end, or it is another book",
 	}
 	if b.Seq == 0 {
 		return "outside the entries: " + reasons[b.Why]

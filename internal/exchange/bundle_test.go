@@ -26,20 +26,27 @@ import (
 // hostel is the demo job as a store would have kept it.
 func hostel(t *testing.T) (job string, kept []store.Kept, names map[string]string) {
 	t.Helper()
-	now := time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)
-	made, err := demo.Make(now, 7)
+	made, err := demo.Make(began, 7)
 	if err != nil {
 		t.Fatal(err)
 	}
+	return made.ID, chain(t, made.Entries), made.People
+}
+
+var began = time.Date(2026, 3, 4, 14, 0, 0, 0, time.UTC)
+
+// chain keeps entries as a store would.
+func chain(t *testing.T, texts [][]byte) (kept []store.Kept) {
+	t.Helper()
 	last, receipt, tablet := map[string][]byte{}, []byte(nil), uuid.MustParse("01900000-0000-4000-8000-00000000000f")
-	for i, text := range made.Entries {
+	for i, text := range texts {
 		e, err := logbook.Parse(text)
 		if err != nil {
 			t.Fatal(err)
 		}
 		hash := sha256.Sum256(append(bytes.Clone(last[e.AreaID]), text...))
 		last[e.AreaID] = hash[:]
-		k := store.Kept{Seq: uint64(i + 1), ReceivedAt: now.Add(time.Duration(i) * time.Microsecond), Hash: hash[:], Bytes: text}
+		k := store.Kept{Seq: uint64(i + 1), ReceivedAt: began.Add(time.Duration(i) * time.Microsecond), Hash: hash[:], Bytes: text}
 		if i%3 > 0 {
 			k.DeliveredBy = &tablet
 		}
@@ -47,7 +54,7 @@ func hostel(t *testing.T) (job string, kept []store.Kept, names map[string]strin
 		k.Receipt = receipt
 		kept = append(kept, k)
 	}
-	return made.ID, kept, made.People
+	return kept
 }
 
 // book is a job as a store gives it.
@@ -56,11 +63,15 @@ type book struct {
 	names  map[string]string
 	photos map[string][]byte
 	aside  []store.Quarantined
+
+	devices []store.Device
 }
 
 func (b book) QuarantineOf(context.Context, uuid.UUID) ([]store.Quarantined, error) {
 	return b.aside, nil
 }
+
+func (b book) Signers(context.Context) ([]store.Device, error) { return b.devices, nil }
 
 func (b book) Names(context.Context) (map[string]string, error) { return b.names, nil }
 
@@ -146,7 +157,7 @@ func read(text []byte, last []string, into exchange.Taker) (exchange.Verified, e
 func TestABundleIsReadBackAsItWas(t *testing.T) {
 	job, kept, names := hostel(t)
 	photos := map[string][]byte{"019cb000-0000-7000-8000-0000000000aa": {0xff, 0xd8, 0xff, 1}, "019cb000-0000-7000-8000-0000000000ab": bytes.Repeat([]byte{7}, 100_000)}
-	whole := book{kept, names, photos, []store.Quarantined{{Seq: 3, Why: "odd <bytes>", At: kept[0].ReceivedAt}}}
+	whole := book{kept: kept, names: names, photos: photos, aside: []store.Quarantined{{Seq: 3, Why: "odd <bytes>", At: kept[0].ReceivedAt}}}
 	text := pack(t, job, whole)
 	if again := written(t, unpacked(t, text)); !bytes.Equal(again, text) {
 		t.Error("it is not laid out as its schema says")
@@ -251,7 +262,7 @@ func verify(t *testing.T, text []byte) *exchange.Break {
 func TestWhatTheChainDoesNotCoverIsCoveredBySum(t *testing.T) {
 	job, kept, names := hostel(t)
 	const id = "019cb000-0000-7000-8000-0000000000aa"
-	whole := pack(t, job, book{kept, names, map[string][]byte{id: {0xff, 0xd8, 0xff, 1}}, []store.Quarantined{{Seq: 3, Why: "odd"}}})
+	whole := pack(t, job, book{kept: kept, names: names, photos: map[string][]byte{id: {0xff, 0xd8, 0xff, 1}}, aside: []store.Quarantined{{Seq: 3, Why: "odd"}}})
 	for name, change := range map[string]func(*exchange.Bundle){
 		"a name": func(b *exchange.Bundle) {
 			for id := range b.People {

@@ -49,6 +49,7 @@ type Reader struct {
 	mirror *writer
 	text   string // the job as it is written
 	head   []byte // last receipt
+	claims []claim
 }
 
 // Verified is what a bundle holds, each entry as it was kept.
@@ -56,6 +57,7 @@ type Verified struct {
 	Entries int
 	Heads   Heads
 	Aside   []Aside
+	Proofs  []Proof  // of each signature: on which device it was given
 	Unread  []string // entries that were kept and cannot be read, and why
 	Plain   bool     // laid out as it was written; if not, its layout was changed, or what says nothing
 }
@@ -207,7 +209,16 @@ func (r *Reader) Read(last []string, into Taker) (Verified, error) {
 	if err := r.readPeople(into); err != nil {
 		return v, err
 	}
-	if name, err = r.next(); err == nil && name == "photos" {
+	var signers []Signer
+	if name, err = r.next(); err == nil && name == "devices" {
+		if err = r.readSigners(&signers); err == nil {
+			name, err = r.next()
+		}
+	}
+	if err == nil {
+		err = r.prove(&v, signers)
+	}
+	if err == nil && name == "photos" {
 		if err = r.readPhotos(into); err == nil {
 			name, err = r.next()
 		}
@@ -318,6 +329,9 @@ func (r *Reader) readEntry(v *Verified, whys map[uint64]string, into Taker) erro
 		v.Entries, v.Heads[e.AreaID] = v.Entries+1, line.Hash
 		if err := e.Unread(); err != nil && whys[line.Seq] == "" {
 			v.Unread = append(v.Unread, fmt.Sprintf("entry %d: %v", line.Seq, err))
+		}
+		if c, is := claimOf(line.Seq, e); is {
+			r.claims = append(r.claims, c)
 		}
 		kept := line.kept(hash[:])
 		kept.Receipt, kept.Aside = r.head, whys[line.Seq]

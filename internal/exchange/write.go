@@ -23,6 +23,7 @@ type Source interface {
 	QuarantineOf(ctx context.Context, job uuid.UUID) ([]store.Quarantined, error)
 	Each(ctx context.Context, job uuid.UUID, work func(store.Kept) error) error
 	Names(ctx context.Context) (map[string]string, error)
+	Signers(ctx context.Context) ([]store.Device, error)
 	EachPhoto(ctx context.Context, job uuid.UUID, work func(id string, file []byte) error) error
 }
 
@@ -45,7 +46,11 @@ func Write(ctx context.Context, to io.Writer, job uuid.UUID, from Source) error 
 		aside[i] = Aside{q.Seq, q.Why, q.At.UTC()}
 	}
 	w := newWriter(to, job.String())
-	seen := map[string]string{}
+	signers, err := from.Signers(ctx)
+	if err != nil {
+		return err
+	}
+	seen, signed := map[string]string{}, map[string]bool{}
 	w.aside(aside)
 	w.list("entries", "[", "]", func() error {
 		return from.Each(ctx, job, func(k store.Kept) error {
@@ -53,11 +58,19 @@ func Write(ctx context.Context, to io.Writer, job uuid.UUID, from Source) error 
 				if name := names[string(id)]; name != "" {
 					seen[string(id)] = name
 				}
+				signed[string(id)] = true
 			}
 			return w.line(lineOf(k))
 		})
 	})
 	w.people(seen)
+	var list []Signer
+	for _, d := range signers {
+		if signed[d.ID.String()] {
+			list = append(list, signerOf(d))
+		}
+	}
+	w.signers(list)
 	w.photos(func() error { return from.EachPhoto(ctx, job, w.photo) })
 	return w.end(w.sum.String())
 }
@@ -124,6 +137,20 @@ func (w *writer) people(names map[string]string) {
 			w.comma()
 			w.say("\n  %s: %s", quoted(id), quoted(names[id]))
 			w.sum.person(id, names[id])
+		}
+		return nil
+	})
+}
+
+// signers are left out where there are none.
+func (w *writer) signers(list []Signer) {
+	if len(list) == 0 {
+		return
+	}
+	w.list("devices", "[", "]", func() error {
+		for _, s := range list {
+			w.item(s)
+			w.sum.signer(s)
 		}
 		return nil
 	})

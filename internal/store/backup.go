@@ -55,7 +55,7 @@ var backedUp = []struct{ name, order, columns string }{
 	{"entries", "company_id, job_id, seq", "company_id, id, job_id, area_id, seq, kind, at, by_person, corrects, received_at, hash, bytes, delivered_by, receipt"},
 	{"photos", "company_id, id", "company_id, id, job_id, hash, received_at, media, size, bytes"},
 	{"quarantine", "company_id, job_id, seq", "company_id, job_id, seq, why, at"},
-	{"devices", "company_id, id", "company_id, id, name, role, installation, secret_hash, before_hash, turned_at, paired_at, seen_at, waiting, revoked_at"},
+	{"devices", "company_id, id", "company_id, id, name, role, installation, public_key, secret_hash, before_hash, turned_at, paired_at, seen_at, waiting, revoked_at"},
 	{"audit", "id", "company_id, id, at, what, device_id, subject"},
 }
 

@@ -17,6 +17,7 @@ type Device struct {
 	Name         string
 	Role         string
 	Installation *uuid.UUID
+	PublicKey    []byte // of its signatures, P-256: an uncompressed point; nil where it has none
 	SecretHash   []byte // SHA-256 of what it shows
 	BeforeHash   []byte // of what it showed before, until the new one was seen
 	TurnedAt     time.Time
@@ -110,6 +111,12 @@ func (s *Store) Saw(ctx context.Context, d Device) error {
 func (s *Store) Devices(ctx context.Context) (list []Device, err error) {
 	const most = 1000
 	err = s.ours(ctx).Order("seen_at DESC, id").Limit(most).Find(&list).Error
+	return list, err
+}
+
+// Signers are the devices that have a key, in the order of their pairing.
+func (s *Store) Signers(ctx context.Context) (list []Device, err error) {
+	err = s.ours(ctx).Where("public_key IS NOT NULL").Order("paired_at, id").Find(&list).Error
 	return list, err
 }
 

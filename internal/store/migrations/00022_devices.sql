@@ -5,6 +5,7 @@ CREATE TABLE IF NOT EXISTS devices (
     name VARCHAR(80) NOT NULL,
     role VARCHAR(16) NOT NULL,
     installation UUID NULL,
+    public_key VARBINARY(65) NULL,
     secret_hash BINARY(32) NOT NULL,
     before_hash BINARY(32) NULL,
     turned_at DATETIME(6) NOT NULL,

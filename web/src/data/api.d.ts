@@ -2963,6 +2963,7 @@ export interface components {
         };
         LogbookSignature: {
             at: string;
+            device?: string;
             entry: string;
             line: number[][][];
             person: string;
@@ -3285,10 +3286,6 @@ export interface components {
             picture: string;
             /** Format: date-time */
             until: string;
-        };
-        OpsAreaBook: {
-            area: string;
-            entries: unknown[];
         };
         OpsAreaLine: {
             coat: components["schemas"]["LogbookCoatLook"] | null;
@@ -4278,10 +4275,17 @@ export interface components {
             /** Format: double */
             width_mm?: number;
         };
+        OpsSeenIn: {
+            area: string;
+            entries: unknown[];
+            person?: string;
+            step?: string;
+        };
         OpsSeenOut: {
             /** Format: int64 */
             entries: number;
             seen: string;
+            signs: string;
         };
         OpsSeriesCureIn: {
             /** Format: double */
@@ -4645,6 +4649,8 @@ export interface components {
         };
         PairInBody: {
             code: string;
+            /** @description public key of its signatures, P-256: an uncompressed point */
+            key?: string;
             name: string;
         };
         PeopleOutBody: {
@@ -6705,7 +6711,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OpsAreaBook"];
+                "application/json": components["schemas"]["OpsSeenIn"];
             };
         };
         responses: {

@@ -54,12 +54,20 @@ export interface LocalPhoto {
   faults?: Fault[]
 }
 
+/** The key of this installation, and under which id it was paired. */
+export interface DeviceKey {
+  id: 'own'
+  pair: CryptoKeyPair
+  device?: string
+}
+
 export const local = new Dexie('dusha') as Dexie & {
   entries: EntityTable<LocalEntry, 'id'>
   jobs: EntityTable<LocalJob, 'id'>
   drafts: EntityTable<Draft, 'key'>
   names: EntityTable<PersonName, 'id'>
   photos: EntityTable<LocalPhoto, 'id'>
+  keys: EntityTable<DeviceKey, 'id'>
 }
 
 local.version(1).stores({
@@ -69,3 +77,4 @@ local.version(1).stores({
   names: 'id, waiting',
 })
 local.version(2).stores({ photos: 'id, waiting' })
+local.version(3).stores({ keys: 'id' })

@@ -2,6 +2,7 @@
 // shuts it out. What is kept here stays here either way.
 import { ref } from 'vue'
 import type { Schemas } from '../core/core'
+import { paired, publicKey } from './deviceKey'
 import { ask } from './outbox'
 
 export type Session = Schemas['ApiSessionBody']
@@ -22,8 +23,8 @@ export async function pair(code: string, name: string): Promise<Response> {
   const answer = await ask('/api/pair', QUICK, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ code, name }),
+    body: JSON.stringify({ code, name, key: await publicKey() }),
   })
-  if (answer.ok) await askSession()
+  if (answer.ok) await paired((await askSession()).device)
   return answer
 }

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import { sayRefusal } from '../../data/refusal'
 import { textsOf } from '../../data/book'
+import { prove } from '../../data/deviceKey'
 import MitreButton from '../../parts/MitreButton.vue'
 import PersonChoice from '../../parts/PersonChoice.vue'
 import SignField from '../../parts/SignField.vue'
@@ -34,8 +35,9 @@ const paper = `/api/jobs/${job}/areas/${area}/dossier.pdf`
 async function sign(): Promise<void> {
   error.value = ''
   try {
-    const { seen } = await call('logbook.seen', { area }, await textsOf(job))
-    const body = { step: props.step.id, person: person.value, role: role.value || '-', line: line.value, seen }
+    const by = { step: props.step.id, person: person.value }
+    const { seen, signs } = await call('logbook.seen', { area, ...by }, await textsOf(job))
+    const body = { ...by, role: role.value || '-', line: line.value, seen, ...(await prove(signs)) }
     const kept = await record('signed', body, { key: 'sign.kept', args: { title: props.step.title } })
     if (kept && !last.value) goOn()
   } catch (refused) {
