@@ -132,6 +132,14 @@ async function signAnew(page: Page, firm: Firm): Promise<void> {
   await page.goto(`${firm.url}/job/${job}/area/${area}/hand_over`)
   await sign(page, 'Crew lead')
   await asCrewLead(page)
+  // Four digits are chosen at the first signature.
+  const pin = page.getByRole('dialog', { name: 'Four digits of Crew lead' })
+  await pin.getByLabel('Four digits').fill('4711')
+  await pin.getByLabel('The same again').fill('4712')
+  await pin.getByRole('button', { name: 'Go on' }).click()
+  await expect(pin.getByRole('alert')).toHaveText('They were not the same twice.')
+  await pin.getByLabel('The same again').fill('4711')
+  await pin.getByRole('button', { name: 'Go on' }).click()
   await expect(page.getByText(/Signed by Crew lead/)).toBeVisible()
   const fits = /given on “Laptop of the office” \(owner\), and it fits its key/
   await expect.poll(() => firm.verify(job), { timeout: 30_000 }).toMatch(fits)

@@ -55,6 +55,8 @@ type Store interface {
 	Revoke(ctx context.Context, id uuid.UUID) (bool, error)
 	Note(ctx context.Context, what string, by *uuid.UUID, subject string) error
 	Audit(ctx context.Context, most int) ([]store.Noted, error)
+	WithPin(ctx context.Context, person uuid.UUID, work func(*store.Pin) (*store.Pin, error)) error
+	DropPin(ctx context.Context, person uuid.UUID) (bool, error)
 }
 
 // Access asks a store who may.

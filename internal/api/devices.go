@@ -62,7 +62,60 @@ func (h handlers) registerDevices(api huma.API) {
 	register(api, huma.Operation{OperationID: "pair", Method: http.MethodPost, Path: "/api/pair", Summary: "Pair a device by a one-time code"}, h.pair)
 	huma.Get(api, "/api/devices", h.devices)
 	register(api, huma.Operation{OperationID: "offer-pairing", Method: http.MethodPost, Path: "/api/pairings", Summary: "Make a one-time code"}, h.offer)
+	register(api, huma.Operation{OperationID: "check-pin", Method: http.MethodPost, Path: "/api/people/{person}/pin", Summary: "Hold four digits against a person's, or set them"}, h.pin)
+	register(api, huma.Operation{OperationID: "drop-pin", Method: http.MethodDelete, Path: "/api/people/{person}/pin", Summary: "Let a person set other digits", DefaultStatus: http.StatusNoContent}, h.noPin)
 	register(api, huma.Operation{OperationID: "revoke-device", Method: http.MethodDelete, Path: "/api/devices/{device}", Summary: "Shut a device out", DefaultStatus: http.StatusNoContent}, h.revoke)
+}
+
+type pinIn struct {
+	Person string `path:"person" format:"uuid"`
+	Body   struct {
+		Pin string `json:"pin" maxLength:"20"`
+	}
+}
+
+type pinOut struct {
+	Body struct {
+		Set bool `json:"set"` // there was none, and now it is this one
+	}
+}
+
+func (h handlers) pin(ctx context.Context, in *pinIn) (*pinOut, error) {
+	if h.Access == nil {
+		return nil, problem(h.Log, http.StatusNotFound, fault.At("pin", "pairing.not_here"))
+	}
+	set, err := h.Access.CheckPin(ctx, uuid.MustParse(in.Person), in.Body.Pin)
+	var said *fault.Fault
+	switch {
+	case errors.As(err, &said) && said.Key == "pin.rests":
+		return nil, problem(h.Log, http.StatusTooManyRequests, said)
+	case errors.As(err, &said):
+		return nil, problem(h.Log, http.StatusUnprocessableEntity, said)
+	case err != nil:
+		return nil, h.failed(err)
+	}
+	out := &pinOut{}
+	out.Body.Set = set
+	return out, nil
+}
+
+type noPinIn struct {
+	Person string `path:"person" format:"uuid"`
+}
+
+// noPin lets a person set others, where the old ones were forgotten.
+func (h handlers) noPin(ctx context.Context, in *noPinIn) (*struct{}, error) {
+	if h.Access == nil {
+		return nil, problem(h.Log, http.StatusNotFound, fault.At("pin", "pairing.not_here"))
+	}
+	done, err := h.Access.DropPin(ctx, uuid.MustParse(in.Person))
+	if err != nil {
+		return nil, h.failed(err)
+	}
+	if !done {
+		return nil, problem(h.Log, http.StatusNotFound, fault.At("pin", "pin.none"))
+	}
+	return nil, h.note(ctx, "pin_dropped", in.Person)
 }
 
 // SessionBody is what a page is told of itself.

@@ -340,6 +340,73 @@ func TestDevicesAndWhatWasDone(t *testing.T) {
 	}
 }
 
+// Four digits are set at first, then asked; after five wrong ones in a row a minute passes, and the right
+// ones do not help before.
+func TestFourDigits(t *testing.T) {
+	f := newFirm(t, dbtest.OpenEmpty(t, "pins"))
+	crew, owner := f.pair(access.Crew), f.pair(access.Owner)
+	person := uuid.NewString()
+	try := func(pin string) answer {
+		return f.ask(crew, "POST", "/api/people/"+person+"/pin", `{"pin":"`+pin+`"}`)
+	}
+	for _, bad := range []string{"", "123", "12345", "12a4", "١٢٣٤"} {
+		if a := try(bad); a.status != 422 || !strings.Contains(a.body, "pin.four_digits") {
+			t.Errorf("%q: %d %s", bad, a.status, a.body)
+		}
+	}
+	if a := try("4711"); a.status != 200 || !strings.Contains(a.body, `"set":true`) {
+		t.Fatalf("%d %s", a.status, a.body)
+	}
+	if a := try("4711"); a.status != 200 || !strings.Contains(a.body, `"set":false`) {
+		t.Errorf("the same again: %d %s", a.status, a.body)
+	}
+	looked := 0
+	for range 50 {
+		a := try("0000")
+		switch a.status {
+		case 422:
+			looked++
+		case 429:
+		default:
+			t.Fatalf("%d %s", a.status, a.body)
+		}
+	}
+	if looked != 5 {
+		t.Errorf("of 50 tries %d were looked at", looked)
+	}
+	if a := try("4711"); a.status != 429 || !strings.Contains(a.body, "pin.rests") {
+		t.Errorf("the right ones, too soon: %d %s", a.status, a.body)
+	}
+	f.now = f.now.Add(61 * time.Second)
+	if a := try("0000"); a.status != 422 {
+		t.Errorf("after a minute: %d", a.status)
+	}
+	f.now = f.now.Add(61 * time.Second)
+	if a := try("4711"); a.status != 429 {
+		t.Errorf("the next rest is longer: %d", a.status)
+	}
+	f.now = f.now.Add(61 * time.Second)
+	if a := try("4711"); a.status != 200 {
+		t.Errorf("after two: %d %s", a.status, a.body)
+	}
+	if a := f.ask(owner, "DELETE", "/api/people/"+person+"/pin", ""); a.status != 204 {
+		t.Errorf("%d %s", a.status, a.body)
+	}
+	if a := f.ask(owner, "DELETE", "/api/people/"+person+"/pin", ""); a.status != 404 {
+		t.Errorf("%d %s", a.status, a.body)
+	}
+	if a := try("1234"); a.status != 200 || !strings.Contains(a.body, `"set":true`) {
+		t.Errorf("others, after the old ones were taken away: %d %s", a.status, a.body)
+	}
+	var kept struct{ Hash, Salt []byte }
+	if err := f.store.WithPin(t.Context(), uuid.MustParse(person), func(p *store.Pin) (*store.Pin, error) {
+		kept.Hash, kept.Salt = p.Hash, p.Salt
+		return nil, nil
+	}); err != nil || len(kept.Hash) != 32 || len(kept.Salt) != 16 || strings.Contains(string(kept.Hash), "1234") {
+		t.Errorf("kept %x, %x, %v", kept.Hash, kept.Salt, err)
+	}
+}
+
 // Behind a declared proxy nobody else is let in, and no door is local.
 func TestBehindAProxy(t *testing.T) {
 	behind := func(at string) *firm {

@@ -57,7 +57,7 @@ var pictures = []string{"image/jpeg", "image/png", "application/pdf", "applicati
 func routesOf() []route {
 	const job = "/api/jobs/:job"
 	area := job + "/areas/:area"
-	papers, bundles, photos, batches, compute, pairings := make(gate, 3), make(gate, 3), make(gate, 6), make(gate, 12), make(gate, 2), make(gate, 2)
+	papers, bundles, photos, batches, compute, pairings, pins := make(gate, 3), make(gate, 3), make(gate, 6), make(gate, 12), make(gate, 2), make(gate, 2), make(gate, 2)
 	return []route{
 		{method: "GET", path: "/api/health", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi.json", right: Public, within: quick},
@@ -76,6 +76,8 @@ func routesOf() []route {
 		{method: "POST", path: job + "/entries", right: Write, within: slow, takes: []string{ofJSON}, most: mostBatchBytes, few: batches},
 		{method: "GET", path: "/api/people", right: Member, within: quick},
 		{method: "PUT", path: "/api/people/:person", right: Write, within: quick, takes: []string{ofJSON}, most: mostName},
+		{method: "POST", path: "/api/people/:person/pin", right: Write, within: quick, takes: []string{ofJSON}, most: mostName, few: pins},
+		{method: "DELETE", path: "/api/people/:person/pin", right: Admin, within: quick},
 		{method: "GET", path: area + "/dossier.pdf", right: Member, within: slow, few: papers},
 		{method: "GET", path: area + "/cut-card.pdf", right: Member, within: slow, few: papers},
 		{method: "GET", path: job + "/materials.csv", right: Member, within: slow, few: papers},

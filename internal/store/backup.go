@@ -56,6 +56,7 @@ var backedUp = []struct{ name, order, columns string }{
 	{"photos", "company_id, id", "company_id, id, job_id, hash, received_at, media, size, bytes"},
 	{"quarantine", "company_id, job_id, seq", "company_id, job_id, seq, why, at"},
 	{"devices", "company_id, id", "company_id, id, name, role, installation, public_key, secret_hash, before_hash, turned_at, paired_at, seen_at, waiting, revoked_at"},
+	{"pins", "company_id, person_id", "company_id, person_id, salt, hash, wrong, rests_until"},
 	{"audit", "id", "company_id, id, at, what, device_id, subject"},
 }
 

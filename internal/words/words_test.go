@@ -5,6 +5,8 @@ import (
 	"regexp"
 	"testing"
 	"time"
+
+	"dusha/core/strict"
 )
 
 func TestSaysAsThePageDoes(t *testing.T) {
@@ -147,5 +149,17 @@ func TestAValueThatIsMissingLeavesItsPlaceEmpty(t *testing.T) {
 		if said := s.Say(key); slot.MatchString(said) {
 			t.Errorf("%s without its values is said %q", key, said)
 		}
+	}
+}
+
+// A key that stands twice has two wordings, of which one is never read.
+func TestEveryKeyStandsOnce(t *testing.T) {
+	text, err := os.ReadFile("../../web/src/words/en.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var all map[string]string
+	if err := strict.Decode("words", text, &all); err != nil {
+		t.Error(err)
 	}
 }

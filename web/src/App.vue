@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { onErrorCaptured, ref, type Ref } from 'vue'
 import PersonSheet from './parts/PersonSheet.vue'
+import PinSheet from './parts/PinSheet.vue'
 import { Refusal } from './core/core'
 import { useBook } from './data/book'
+import { askingPin } from './data/pin'
 import { useAlarm } from './data/useAlarm'
 import { sayRefusal } from './data/refusal'
 import { useClock } from './data/useClock'
@@ -38,6 +40,7 @@ const reload = () => location.reload()
       <button class="outline" @click="reload">{{ say('error.again') }}</button>
     </div>
     <router-view v-else />
+    <PinSheet v-if="askingPin" :asking="askingPin" />
     <PersonSheet v-if="book.askingWho" :asking="book.askingWho" />
     <div v-if="rang.length" class="rang" role="alert">
       <p v-for="alarm in rang" :key="`${alarm.due}${alarm.key}`">{{ say(alarm.key, alarm.args) }}</p>

@@ -61,6 +61,17 @@ export interface DeviceKey {
   device?: string
 }
 
+/** What this device knows of a person's four digits. */
+export interface LocalPin {
+  person: string
+  salt: Uint8Array<ArrayBuffer>
+  hash: string
+  /** tries in a row */
+  wrong: number
+  /** none is looked at before; ms */
+  restsUntil: number
+}
+
 export const local = new Dexie('dusha') as Dexie & {
   entries: EntityTable<LocalEntry, 'id'>
   jobs: EntityTable<LocalJob, 'id'>
@@ -68,6 +79,7 @@ export const local = new Dexie('dusha') as Dexie & {
   names: EntityTable<PersonName, 'id'>
   photos: EntityTable<LocalPhoto, 'id'>
   keys: EntityTable<DeviceKey, 'id'>
+  pins: EntityTable<LocalPin, 'person'>
 }
 
 local.version(1).stores({
@@ -77,4 +89,4 @@ local.version(1).stores({
   names: 'id, waiting',
 })
 local.version(2).stores({ photos: 'id, waiting' })
-local.version(3).stores({ keys: 'id' })
+local.version(3).stores({ keys: 'id', pins: 'person' })

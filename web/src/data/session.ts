@@ -7,14 +7,17 @@ import { ask } from './outbox'
 
 export type Session = Schemas['ApiSessionBody']
 
-/** What the server said of this device last; nothing before it was asked. */
-export const session = ref<Session | null>(null)
+const KEPT = 'session'
+
+/** What the server said of this device last, also before this page was loaded. */
+export const session = ref<Session | null>(JSON.parse(localStorage.getItem(KEPT) ?? 'null') as Session | null)
 
 const QUICK = 10_000
 
 export async function askSession(): Promise<Session> {
   const answer = await ask('/api/session', QUICK)
   session.value = (await answer.json()) as Session
+  localStorage.setItem(KEPT, JSON.stringify(session.value))
   return session.value
 }
 

@@ -3,6 +3,7 @@
 import { computed, ref, shallowRef, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Look } from '../../data/book'
+import { answersFor } from '../../data/pin'
 import { setAlarms } from '../../data/alarms'
 import { now as theTime } from '../../data/clock'
 import { version } from '../../data/sync'
@@ -114,6 +115,8 @@ function go(stage: string): void {
   void router.replace(`/job/${props.job}/area/${props.area}/${stage}`)
 }
 
+const nameOf = (person: string) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || ''
+
 provideArea({
   job: props.job,
   area: props.area,
@@ -129,7 +132,7 @@ provideArea({
   goOn() {
     if (!gone) go(look.value!.next.stage)
   },
-  nameOf: (person) => book.names[person] || look.value?.job.people.find((p) => p.id === person)?.role || '',
+  nameOf,
   async record(kind, body, said, mend) {
     if (busy.value) return false
     busy.value = true
@@ -137,6 +140,8 @@ provideArea({
     try {
       const by = await book.who(look.value!.job)
       if (!by) return false
+      const who = (body as { person?: string } | null)?.person ?? by
+      if (!(await answersFor(kind, who, nameOf(who)))) return false
       await book.record({ kind, body, jobId: props.job, areaId: props.area, by, say: said, ...mend })
       await load()
       return true

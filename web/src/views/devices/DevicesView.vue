@@ -65,7 +65,7 @@ async function revoke(): Promise<void> {
 
 function says(device: Device): string {
   if (device.revokedAt) return say('devices.revoked', { at: device.revokedAt })
-  const parts = [say('devices.seen', { role: say(`role.${device.role}`), at: device.seenAt })]
+  const parts = [say('devices.seen', { role: say(`device.role.${device.role}`), at: device.seenAt })]
   if (device.waiting) parts.push(say('devices.waiting', { n: device.waiting }))
   if (device.this) parts.push(say('devices.this'))
   return parts.join(' · ')
@@ -107,14 +107,14 @@ const trust = () => `${location.origin}/trust`
     <SideSheet v-if="pairing" :title="say('devices.pair')" @close="close">
       <ChoiceRows v-slot="{ option }" :options="ROLES" :picked="role" :label="say('devices.pair')" @pick="make">
         <span class="grow">
-          <strong>{{ say(`role.${option}`) }}</strong>
-          <span class="small line">{{ say(`role.${option}.line`) }}</span>
+          <strong>{{ say(`device.role.${option}`) }}</strong>
+          <span class="small line">{{ say(`device.role.${option}.line`) }}</span>
         </span>
       </ChoiceRows>
       <p v-if="error" class="said" role="alert">{{ error }}</p>
       <div v-if="offer" class="offer" role="status">
         <strong class="mono code">{{ offer.code }}</strong>
-        <p class="small">{{ say('devices.pair.line', { role: say(`role.${role}`), until: offer.until }) }}</p>
+        <p class="small">{{ say('devices.pair.line', { role: say(`device.role.${role}`), until: offer.until }) }}</p>
         <svg :viewBox="`0 0 ${offer.modules} ${offer.modules}`" role="img" :aria-label="say('devices.pair.picture')">
           <rect width="100%" height="100%" fill="#fff" />
           <path :d="offer.picture" fill="#000" />

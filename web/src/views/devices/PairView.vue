@@ -24,7 +24,7 @@ const open = computed(() => !session.value || (session.value.shut && !session.va
 const line = computed(() => {
   const { shut, paired, why, name, role } = session.value ?? {}
   if (shut === false) return say('pair.none')
-  if (paired) return say('pair.done', { name, role: say(`role.${role}`) })
+  if (paired) return say('pair.done', { name, role: say(`device.role.${role}`) })
   return why ? say(`pair.why.${why}`) : ''
 })
 
