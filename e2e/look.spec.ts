@@ -67,7 +67,7 @@ test('axe finds nothing in either theme', async ({ page, house }) => {
   await page.getByRole('tab', { name: 'Lay' }).click()
   await checkAxe(page, 'lay')
   await page.getByRole('link', { name: 'Now' }).click()
-  await expect(page.locator('.now-row')).toHaveCount(6)
+  await expect(page.locator('.now-row').nth(5)).toBeVisible()
   await checkAxe(page, 'now')
   await page.getByRole('link', { name: 'Waits' }).click()
   await page.locator('.wait-row .head').first().click()

@@ -107,6 +107,10 @@ const shownStep = computed<Step | undefined>(() => {
 
 watch(shownStep, (step) => (chosenStep.value = step?.id ?? ''))
 
+/** What is being kept, or waits until it can be. */
+const pending = new Set<string>()
+let line: Promise<void> = Promise.resolve()
+
 /** A place was gone to since the last entry began to be kept. */
 let gone = false
 function go(stage: string): void {
@@ -134,7 +138,13 @@ provideArea({
   },
   nameOf,
   async record(kind, body, said, mend) {
-    if (busy.value) return false
+    const what = JSON.stringify([kind, body, mend])
+    if (pending.has(what)) return false // a second tap
+    pending.add(what)
+    const before = line
+    let over = (): void => undefined
+    line = new Promise((resolve) => (over = resolve))
+    await before // another entry is still being kept: this one is not lost for it
     busy.value = true
     gone = false
     try {
@@ -147,6 +157,8 @@ provideArea({
       return true
     } finally {
       busy.value = false
+      pending.delete(what)
+      over()
     }
   },
 })
