@@ -164,11 +164,11 @@ test('a coat whose mass and teeth disagree is not known until somebody says why'
   const area = h.area('Shower room 1')
   await h.keep(
     area,
-    h.of(area, 'laid').map((e) => ({
+    h.of(area, 'laid').map((kept) => ({
       hours: 0.2,
       kind: 'laid',
-      body: { ...e.body, kg: (e.body.kg as number) * 0.9 },
-      corrects: e.id,
+      body: { ...kept.body, kg: (kept.body.kg as number) * 0.9 },
+      corrects: kept.id,
     })),
   )
   await openShower(page, house)
@@ -195,9 +195,9 @@ test('new damp below a test is looked at again, and leaks when it stays', async 
   const names = new Map<string, string>()
   const copied = h.entries
     .filter((e) => e.areaId === from && e.kind !== 'signed' && e.body.step !== 'protect' && e !== last)
-    .map((e) => {
-      names.set(e.id, randomUUID())
-      return { ...e, id: names.get(e.id)!, areaId: area }
+    .map((kept) => {
+      names.set(kept.id, randomUUID())
+      return { ...kept, id: names.get(kept.id)!, areaId: area }
     })
   let text = JSON.stringify({ entries: copied })
   for (const [was, is] of names) text = text.replaceAll(was, is)
