@@ -41,6 +41,13 @@ func main() {
 		}
 		return
 	}
+	if len(os.Args) > 1 && os.Args[1] == "devices" {
+		if err := crew(context.Background()); err != nil {
+			fmt.Fprintln(os.Stderr, "bench:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if len(os.Args) > 1 && os.Args[1] == "calibration" {
 		if err := verdicts(); err != nil {
 			fmt.Fprintln(os.Stderr, "bench:", err)
@@ -91,6 +98,9 @@ func run(ctx context.Context) error {
 		return err
 	}
 	if err := bundling(ctx); err != nil {
+		return err
+	}
+	if err := crew(ctx); err != nil {
 		return err
 	}
 	return verdicts()
