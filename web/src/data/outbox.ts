@@ -101,8 +101,8 @@ const PHOTO = 120_000
 
 /** May be tried again as it is: the server is at fault, or busy, or not ready for it. */
 const isPassing = (status: number) => status >= 500 || status === 408 || status === 429
-/** This device may not, as yet. */
-const isShut = (status: number) => status === 401 || status === 403
+/** This device is not let in: it is paired again, and keeps what it has. */
+const isShut = (status: number) => status === 401
 const isFault = (status: number) => status >= 400 && !isPassing(status)
 
 export async function faultsOf(answer: Response): Promise<Fault[]> {
