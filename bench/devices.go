@@ -3,23 +3,16 @@ package main
 import (
 	"bytes"
 	"context"
-	"database/sql"
 	"errors"
 	"fmt"
 	"io"
-	"log/slog"
 	"net/http"
 	"net/http/httptest"
-	"os"
-	"path/filepath"
 	"runtime"
 	"sync"
 	"time"
 
-	"dusha/draw"
 	"dusha/internal/access"
-	"dusha/internal/api"
-	"dusha/internal/mariadb"
 	"dusha/internal/store"
 )
 
@@ -39,37 +32,18 @@ const (
 // with its cookie, against a bare handler that does one indexed SELECT for as many clients; and whether
 // memory grows from the twentieth second to the sixtieth.
 func crew(ctx context.Context) error {
-	folder, err := os.MkdirTemp("", "dusha-bench")
+	p, err := newPlace(ctx)
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(folder)
-	server, err := mariadb.Start(ctx, filepath.Join(folder, "database"))
+	defer p.close()
+	paired := access.New(p.store)
+	served, err := p.serve(paired)
 	if err != nil {
 		return err
 	}
-	defer server.Stop()
-	if err := store.Migrate(ctx, server.DSN); err != nil {
-		return err
-	}
-	quiet := slog.New(slog.DiscardHandler)
-	s, err := store.Open(ctx, server.DSN, quiet)
-	if err != nil {
-		return err
-	}
-	defer s.Close()
-	paired := access.New(s)
-	handler, _, err := api.New(api.Config{Store: s, Table: draw.Table(), Log: quiet, Access: paired})
-	if err != nil {
-		return err
-	}
-	served := httptest.NewServer(handler)
 	defer served.Close()
-	db, err := sql.Open("mysql", server.DSN)
-	if err != nil {
-		return err
-	}
-	defer db.Close()
+	db := p.db
 	db.SetMaxOpenConns(16)
 	bare := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		var seq uint64

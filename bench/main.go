@@ -9,13 +9,10 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"log/slog"
 	"net/http"
-	"net/http/httptest"
 	"net/http/httputil"
 	"os"
 	"os/exec"
-	"path/filepath"
 	"slices"
 	"strconv"
 	"strings"
@@ -27,8 +24,6 @@ import (
 	"dusha/core/logbook"
 	"dusha/demo"
 	"dusha/draw"
-	"dusha/internal/api"
-	"dusha/internal/mariadb"
 	"dusha/internal/store"
 )
 
@@ -233,36 +228,17 @@ func throughWebAssembly() error {
 // same number of transactions on the same database.
 func posting(ctx context.Context) error {
 	const count, batches = 1000, 2
-	folder, err := os.MkdirTemp("", "dusha-bench")
+	p, err := newPlace(ctx)
 	if err != nil {
 		return err
 	}
-	defer os.RemoveAll(folder)
-	server, err := mariadb.Start(ctx, filepath.Join(folder, "database"))
+	defer p.close()
+	served, err := p.serve(nil)
 	if err != nil {
 		return err
 	}
-	defer server.Stop()
-	if err := store.Migrate(ctx, server.DSN); err != nil {
-		return err
-	}
-	quiet := slog.New(slog.DiscardHandler)
-	s, err := store.Open(ctx, server.DSN, quiet)
-	if err != nil {
-		return err
-	}
-	defer s.Close()
-	handler, _, err := api.New(api.Config{Store: s, Table: draw.Table(), Log: quiet})
-	if err != nil {
-		return err
-	}
-	served := httptest.NewServer(handler)
 	defer served.Close()
-	db, err := sql.Open("mysql", server.DSN)
-	if err != nil {
-		return err
-	}
-	defer db.Close()
+	s, db := p.store, p.db
 
 	post := timed("posted to the server", func() error {
 		j := newJob(count)

@@ -271,9 +271,10 @@ func (a *Area) testLook(t WaterTest) TestLook {
 	}
 	interval := time.Duration(t.Chosen.Interval * float64(time.Hour))
 	if len(t.Runs) > 0 {
-		run := t.soaked().Runs[len(t.Runs)-1]
+		measured, until := t.soaked()
+		run := measured.Runs[len(t.Runs)-1]
 		l.NextAt = stamp(run.At)
-		if until := t.soaks(); until.After(run.At) {
+		if until.After(run.At) {
 			l.NextAt = stamp(until)
 		}
 		if n := len(run.Levels); n > 0 {
@@ -304,11 +305,8 @@ func (a *Area) testLook(t WaterTest) TestLook {
 // planFigures are the numbers of the fill plan with their origin.
 func (a *Area) planFigures(t WaterTest) []figure.Figure {
 	c := t.Chosen
-	typed := func(field string, value float64, unit string) figure.Figure {
-		return figure.Read("test."+field, value, unit, figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers[field].Typed})
-	}
 	area := figure.Read("film.area", c.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
-	heights := []figure.Figure{typed("depth", c.Depth, "mm"), typed("falls", c.Falls, "mm")}
+	heights := []figure.Figure{t.typed("depth", c.Depth, "mm"), t.typed("falls", c.Falls, "mm")}
 	if a.Geometry != nil && a.Geometry.Water != nil { // filled to its water line
 		heights = []figure.Figure{figure.Read("test.depth", c.Depth, "mm", figure.Source{Kind: "entry", Ref: a.SurveyID})}
 	}
@@ -327,17 +325,22 @@ func (a *Area) planFigures(t WaterTest) []figure.Figure {
 		volume,
 		figure.Worked("test.fill_time", t.Fill.Hours, "h", "test.fill_time", volume,
 			figure.Read("test.tap", tapOf(t), "L/min", figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers["tap"].Typed})),
-		figure.Sum("test.greatest_load", "test.load_sum", load, typed("standing", c.Standing, "kPa"),
+		figure.Sum("test.greatest_load", "test.load_sum", load, t.typed("standing", c.Standing, "kPa"),
 			figure.Read("test.built", c.Built, "kPa", figure.Source{Kind: "entry", Ref: a.PlanID})),
-		typed("allowance", c.Allowance, "kPa"),
-		figure.Worked("test.duration", c.Planned, "h", "test.duration", typed("resolution", c.Resolution, "mm"),
-			typed("interval", c.Interval, "h"), typed("tolerance", c.Tolerance, "mm/h"), typed("hold", c.Hold, "h"),
-			typed("evaporation", c.Evaporation, "mm/h"), panShare(c.Pan)),
+		t.typed("allowance", c.Allowance, "kPa"),
+		figure.Worked("test.duration", c.Planned, "h", "test.duration", t.typed("resolution", c.Resolution, "mm"),
+			t.typed("interval", c.Interval, "h"), t.typed("tolerance", c.Tolerance, "mm/h"), t.typed("hold", c.Hold, "h"),
+			t.typed("evaporation", c.Evaporation, "mm/h"), panShare(c.Pan)),
 	}
 	if c.Soak > 0 {
-		figures = append(figures, typed("soak", c.Soak, "h"))
+		figures = append(figures, t.typed("soak", c.Soak, "h"))
 	}
 	return figures
+}
+
+// typed is a figure of the test's plan as somebody typed it.
+func (t WaterTest) typed(field string, value float64, unit string) figure.Figure {
+	return figure.Read("test."+field, value, unit, figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers[field].Typed})
 }
 
 // panShare is how much of the pan's own loss is in doubt, by where it stands.
@@ -361,18 +364,15 @@ func (a *Area) testFigures(t WaterTest, v testVerdict) []figure.Figure {
 			pans = append(pans, figure.Read("test.pan_level", *l.Pan, "mm", source).With("at", stamp(l.At)))
 		}
 	}
-	planned := func(field string, value float64, unit string) figure.Figure {
-		return figure.Read("test."+field, value, unit, figure.Source{Kind: "entry", Ref: t.Entry, Says: t.Answers[field].Typed})
-	}
-	inputs := append(append(levels, pans...), planned("resolution", test.Water.Resolution, "mm"))
+	inputs := append(append(levels, pans...), t.typed("resolution", test.Water.Resolution, "mm"))
 	if test.Pan == nil {
-		inputs = append(inputs, planned("evaporation", test.Evaporation, "mm/h"))
+		inputs = append(inputs, t.typed("evaporation", test.Evaporation, "mm/h"))
 	} else {
 		inputs = append(inputs, panShare(test.Pan.Place))
 	}
 	loss := figure.Worked("test.loss", j.Loss, "mm/h", ruleOfLoss[j.Method], inputs...)
 	loss.Low, loss.High = &j.Lower, &j.Upper
-	limit := planned("tolerance", test.RMax, "mm/h")
+	limit := t.typed("tolerance", test.RMax, "mm/h")
 	surface := figure.Read("test.surface", t.Chosen.Surface, "m2", figure.Source{Kind: "measure", Ref: "floor"})
 	figures := []figure.Figure{loss, limit, figure.Worked("test.least_detectable", j.LeastDetectable, "mm/h", "test.least_detectable", limit, loss)}
 	if j.Verdict == watertest.Leaks {

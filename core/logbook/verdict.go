@@ -121,8 +121,7 @@ const (
 // judged gives the verdict of a test: of its last run, with what was seen outside and what became
 // of the runs before it.
 func (a *Area) judged(t WaterTest) testVerdict {
-	soaking := t.soaks()
-	t = t.soaked()
+	t, soaking := t.soaked()
 	runs := t.stretches()
 	v := testVerdict{finding: FindsNothing, test: a.asTest(t, TestRun{}), notes: []Reason{}, reason: Reason{Key: "test.why.too_few", Args: map[string]any{}}}
 	if len(runs) > 0 {
@@ -167,26 +166,18 @@ func (a *Area) filmChanged(t WaterTest) (at time.Time, is bool) {
 	return at, is
 }
 
-// soaks is until when the base of a pool or tank takes up water after its last filling, zero where
-// none is waited out.
-func (t WaterTest) soaks() (until time.Time) {
-	for _, run := range t.Runs {
-		if (run.Why == "filled" || until.IsZero()) && t.Chosen.Soak > 0 {
+// soaked is the test as it is measured, without the readings of the soak, which stay in the record; and
+// until when the base of a pool or tank takes up water after its last filling, zero where none is waited out.
+func (t WaterTest) soaked() (measured WaterTest, until time.Time) {
+	measured = t
+	measured.Runs = slices.Clone(t.Runs)
+	for i, run := range t.Runs {
+		if t.Chosen.Soak > 0 && (run.Why == "filled" || until.IsZero()) {
 			until = run.At.Add(time.Duration(t.Chosen.Soak * float64(time.Hour)))
 		}
+		measured.Runs[i].Levels = slices.DeleteFunc(slices.Clone(run.Levels), func(l Level) bool { return l.At.Before(until) })
 	}
-	return until
-}
-
-// soaked is the test as it is measured: without the readings of the soak, which stay in the record.
-func (t WaterTest) soaked() WaterTest {
-	runs := slices.Clone(t.Runs)
-	for i := range runs {
-		until := WaterTest{Chosen: t.Chosen, Runs: runs[:i+1]}.soaks()
-		runs[i].Levels = slices.DeleteFunc(slices.Clone(runs[i].Levels), func(l Level) bool { return l.At.Before(until) })
-	}
-	t.Runs = runs
-	return t
+	return measured, until
 }
 
 // cap lets a test neither hold nor be called met.

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"strings"
 
+	"dusha/core/climate"
 	"dusha/core/fault"
 )
 
@@ -14,9 +15,6 @@ const (
 	Coldest, Hottest = -30.0, 70.0
 	Warm             = 45.0
 )
-
-// driftsTo is the relative humidity, percent, up to which a sensor may be off over 100.
-const driftsTo = 102
 
 var inDegrees = regexp.MustCompile(`^(.*?)\s*°?\s*([CcFf])$`)
 
@@ -44,11 +42,11 @@ func ParseTemperature(field, typed string) (float64, error) {
 // ParseHumidity reads a relative humidity, percent: above 0, where no gauge stands right, up to 102.
 func ParseHumidity(field, typed string) (float64, error) {
 	value, err := parse(field, "number", typed, strings.TrimSpace(strings.TrimSuffix(strings.TrimSpace(typed), "%")))
-	if err == nil && (value <= 0 || value > driftsTo) {
-		err = fault.At(field, "climate.humidity_out_of_range", "value", value)
-	}
 	if err != nil {
 		return 0, err
+	}
+	if _, _, wrong := climate.Humidity(value); wrong != nil {
+		return 0, fault.At(field, "climate.humidity_out_of_range", "value", value)
 	}
 	return value, nil
 }

@@ -8,6 +8,7 @@ import (
 	"crypto/sha256"
 	"encoding/base64"
 	"errors"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -30,16 +31,18 @@ var Roles = []string{Owner, Crew, Inspector}
 
 const (
 	codeFor    = 10 * time.Minute
-	idleFor    = 60 * 24 * time.Hour  // after which a device that did not ask is paired anew
-	goodFor    = 400 * 24 * time.Hour // after which every device is
-	turnsEvery = 24 * time.Hour       // a device gets another secret
-	parallel   = time.Minute          // requests under way when it did
+	idleFor    = 60 * 24 * time.Hour // after which a device that did not ask is paired anew
+	turnsEvery = 24 * time.Hour      // a device gets another secret
+	parallel   = time.Minute         // requests under way when it did
 	seenEvery  = 20 * time.Second
 	triesFor   = time.Minute
 	mostTries  = 5
 	secretSize = 32
 	codeSize   = 8
 )
+
+// GoodFor is how long a pairing lasts at the most.
+const GoodFor = 400 * 24 * time.Hour
 
 // letters of a code: none that reads like another.
 const letters = "23456789ABCDEFGHJKMNPQRSTVWXYZ"
@@ -78,7 +81,7 @@ var ErrTooMany = errors.New("too many codes were tried")
 
 // Offer makes a one-time code for a device of a role: eight letters, good for ten minutes.
 func (a *Access) Offer(ctx context.Context, role string, by *uuid.UUID) (code string, until time.Time, err error) {
-	if !known(role) {
+	if !slices.Contains(Roles, role) {
 		return "", until, fault.At("role", "choice.unknown", "typed", fault.Short(role))
 	}
 	code, until = newCode(), a.Now().Add(codeFor)
@@ -86,15 +89,6 @@ func (a *Access) Offer(ctx context.Context, role string, by *uuid.UUID) (code st
 		return "", until, err
 	}
 	return code, until, a.Note(ctx, "pairing_offered", by, role)
-}
-
-func known(role string) bool {
-	for _, each := range Roles {
-		if each == role {
-			return true
-		}
-	}
-	return false
 }
 
 func newCode() string {
@@ -212,7 +206,7 @@ func (a *Access) Who(ctx context.Context, secret string, waiting int) (d *store.
 		return nil, "", NotPaired, nil
 	case d.RevokedAt != nil:
 		return nil, "", Revoked, nil
-	case now.Sub(d.SeenAt) > idleFor || now.Sub(d.PairedAt) > goodFor:
+	case now.Sub(d.SeenAt) > idleFor || now.Sub(d.PairedAt) > GoodFor:
 		return nil, "", Idle, nil
 	}
 	save := now.Sub(d.SeenAt) > seenEvery

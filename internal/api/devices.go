@@ -22,9 +22,6 @@ import (
 // sessionCookie holds what a paired device shows; a browser gives it to this very host alone.
 const sessionCookie = "__Host-dusha"
 
-// cookieFor is how long a browser keeps it, s; the server asks it back sooner.
-const cookieFor = 400 * 24 * 60 * 60
-
 // rightsOf a role, beside what everybody may.
 var rightsOf = map[string][]Right{
 	access.Owner:     {Member, Write, Join, Make, Export, Admin},
@@ -36,7 +33,7 @@ var rightsOf = map[string][]Right{
 var signing = []string{"signed", "accepted", "person.joined"}
 
 func cookie(secret string) http.Cookie {
-	return http.Cookie{Name: sessionCookie, Value: secret, Path: "/", MaxAge: cookieFor, Secure: true, HttpOnly: true, SameSite: http.SameSiteStrictMode}
+	return http.Cookie{Name: sessionCookie, Value: secret, Path: "/", MaxAge: int(access.GoodFor.Seconds()), Secure: true, HttpOnly: true, SameSite: http.SameSiteStrictMode}
 }
 
 // enter finds the device that asks, and gives it another secret where its own is old.
@@ -81,9 +78,6 @@ type pinOut struct {
 }
 
 func (h handlers) pin(ctx context.Context, in *pinIn) (*pinOut, error) {
-	if h.Access == nil {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("pin", "pairing.not_here"))
-	}
 	set, err := h.Access.CheckPin(ctx, uuid.MustParse(in.Person), in.Body.Pin)
 	var said *fault.Fault
 	switch {
@@ -105,9 +99,6 @@ type noPinIn struct {
 
 // noPin lets a person set others, where the old ones were forgotten.
 func (h handlers) noPin(ctx context.Context, in *noPinIn) (*struct{}, error) {
-	if h.Access == nil {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("pin", "pairing.not_here"))
-	}
 	done, err := h.Access.DropPin(ctx, uuid.MustParse(in.Person))
 	if err != nil {
 		return nil, h.failed(err)
@@ -155,9 +146,6 @@ type pairOut struct {
 }
 
 func (h handlers) pair(ctx context.Context, in *pairIn) (*pairOut, error) {
-	if h.Access == nil {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("code", "pairing.not_here"))
-	}
 	who := callerOf(ctx)
 	if len(in.Body.Key) > 0 {
 		if _, err := exchange.Key(in.Body.Key); err != nil {
@@ -251,9 +239,6 @@ type offerOut struct {
 }
 
 func (h handlers) offer(ctx context.Context, in *offerIn) (*offerOut, error) {
-	if h.Access == nil {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("role", "pairing.not_here"))
-	}
 	who := callerOf(ctx)
 	code, until, err := h.Access.Offer(ctx, in.Body.Role, &who.device.ID)
 	if err != nil {
@@ -300,9 +285,6 @@ type revokeIn struct {
 }
 
 func (h handlers) revoke(ctx context.Context, in *revokeIn) (*struct{}, error) {
-	if h.Access == nil {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("device", "pairing.not_here"))
-	}
 	done, err := h.Access.Revoke(ctx, uuid.MustParse(in.Device))
 	if err != nil {
 		return nil, h.failed(err)

@@ -75,6 +75,8 @@ func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
 		return problem(c.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(r.right)))
 	case r.local && (len(c.Proxies) > 0 || !isLocal(request.RemoteAddr)):
 		return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_here"))
+	case r.paired && c.Access == nil:
+		return problem(c.Log, http.StatusNotFound, fault.At("device", "pairing.not_here"))
 	case isBody(request.Method) && !takes(r.takes, request.Header.Get("Content-Type")):
 		return problem(c.Log, http.StatusUnsupportedMediaType, fault.At("body", "request.other_media", "wanted", strings.Join(r.takes, ", ")))
 	case request.ContentLength > r.most && isBody(request.Method):

@@ -36,6 +36,7 @@ type route struct {
 	most         int64         // bytes of the body
 	few          gate          // how many at once; nil: as many as come
 	local        bool          // only from the machine itself
+	paired       bool          // only where devices are paired
 }
 
 // gate lets so many in at once.
@@ -65,10 +66,10 @@ func routesOf() []route {
 		{method: "GET", path: "/api/openapi-3.0.json", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi-3.0.yaml", right: Public, within: quick},
 		{method: "GET", path: "/api/session", right: Public, within: quick},
-		{method: "POST", path: "/api/pair", right: Public, within: quick, takes: []string{ofJSON}, most: mostName, few: pairings},
+		{method: "POST", path: "/api/pair", right: Public, within: quick, takes: []string{ofJSON}, most: mostName, few: pairings, paired: true},
 		{method: "GET", path: "/api/devices", right: Admin, within: quick},
-		{method: "POST", path: "/api/pairings", right: Admin, within: quick, takes: []string{ofJSON}, most: mostName},
-		{method: "DELETE", path: "/api/devices/:device", right: Admin, within: quick},
+		{method: "POST", path: "/api/pairings", right: Admin, within: quick, takes: []string{ofJSON}, most: mostName, paired: true},
+		{method: "DELETE", path: "/api/devices/:device", right: Admin, within: quick, paired: true},
 		{method: "GET", path: "/trust", right: Public, within: quick},
 		{method: "GET", path: "/trust/" + trustFile, right: Public, within: quick},
 		{method: "GET", path: "/api/jobs", right: Member, within: quick},
@@ -76,8 +77,8 @@ func routesOf() []route {
 		{method: "POST", path: job + "/entries", right: Write, within: slow, takes: []string{ofJSON}, most: mostBatchBytes, few: batches},
 		{method: "GET", path: "/api/people", right: Member, within: quick},
 		{method: "PUT", path: "/api/people/:person", right: Write, within: quick, takes: []string{ofJSON}, most: mostName},
-		{method: "POST", path: "/api/people/:person/pin", right: Write, within: quick, takes: []string{ofJSON}, most: mostName, few: pins},
-		{method: "DELETE", path: "/api/people/:person/pin", right: Admin, within: quick},
+		{method: "POST", path: "/api/people/:person/pin", right: Write, within: quick, takes: []string{ofJSON}, most: mostName, few: pins, paired: true},
+		{method: "DELETE", path: "/api/people/:person/pin", right: Admin, within: quick, paired: true},
 		{method: "GET", path: area + "/dossier.pdf", right: Member, within: slow, few: papers},
 		{method: "GET", path: area + "/cut-card.pdf", right: Member, within: slow, few: papers},
 		{method: "GET", path: job + "/materials.csv", right: Member, within: slow, few: papers},

@@ -64,10 +64,11 @@ export async function checkPin(person: string, digits: string, now = Date.now())
   if (kept && kept.restsUntil > now) return [fault('pin.rests', { until: new Date(kept.restsUntil).toISOString() })]
   const said = await byServer(person, digits)
   // The server goes before: digits that were set elsewhere count here from now on.
-  const right = said ? !said.length : !kept || kept.hash === (await hashed(digits, kept.salt))
-  if (right) {
-    const salt = crypto.getRandomValues(new Uint8Array(16))
-    await local.pins.put({ person, salt, hash: await hashed(digits, salt), wrong: 0, restsUntil: 0 })
+  const fits = !!kept && kept.hash === (await hashed(digits, kept.salt))
+  if (said ? !said.length : fits || !kept) {
+    const salt = fits ? kept.salt : crypto.getRandomValues(new Uint8Array(16))
+    const hash = fits ? kept.hash : await hashed(digits, salt)
+    await local.pins.put({ person, salt, hash, wrong: 0, restsUntil: 0 })
     return []
   }
   if (kept) await local.pins.put(tried(kept, now))
