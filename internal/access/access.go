@@ -60,6 +60,7 @@ type Store interface {
 	Audit(ctx context.Context, most int) ([]store.Noted, error)
 	WithPin(ctx context.Context, person uuid.UUID, work func(*store.Pin) (*store.Pin, error)) error
 	DropPin(ctx context.Context, person uuid.UUID) (bool, error)
+	Pins(ctx context.Context) ([]uuid.UUID, error)
 }
 
 // Access asks a store who may.

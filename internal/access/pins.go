@@ -27,9 +27,10 @@ const (
 
 var fourDigits = regexp.MustCompile(`^[0-9]{4}$`)
 
-// CheckPin holds four digits against a person's; where none were set yet they are set. After five wrong
+// CheckPin holds four digits against a person's; where none are set they are set if they are meant as the
+// first ones (somebody typed them twice), else that is said. After five wrong
 // ones in a row a minute passes before the next is looked at, twice as long after each more.
-func (a *Access) CheckPin(ctx context.Context, person uuid.UUID, digits string) (set bool, err error) {
+func (a *Access) CheckPin(ctx context.Context, person uuid.UUID, digits string, first bool) (set bool, err error) {
 	now := a.Now().Truncate(time.Microsecond)
 	if !fourDigits.MatchString(digits) {
 		return false, fault.At("pin", "pin.four_digits")
@@ -37,6 +38,8 @@ func (a *Access) CheckPin(ctx context.Context, person uuid.UUID, digits string) 
 	err = a.WithPin(ctx, person, func(p *store.Pin) (*store.Pin, error) {
 		set = p == nil
 		switch {
+		case set && !first:
+			return nil, fault.At("pin", "pin.not_set")
 		case set:
 			salt := make([]byte, pinSalt)
 			_, _ = rand.Read(salt) // it never fails

@@ -58,7 +58,7 @@ type Config struct {
 	May     func(request *http.Request, r Right) bool // who may do what; nil: everyone everything
 	Of      func(request *http.Request) Store         // whose database it is asked of; nil: Store
 
-	running gate // operations of the core
+	running chan struct{} // operations of the core
 }
 
 const (
@@ -70,12 +70,12 @@ const (
 
 // New builds the whole server and the description of its API.
 func New(c Config) (*echo.Echo, *huma.OpenAPI, error) {
-	useProblems(c.Log)
+	useProblems()
 	e := echo.New()
-	e.HTTPErrorHandler = answerErrors(c.Log)
+	e.HTTPErrorHandler = answerErrors
 	table := routesOf()
-	c.running = make(gate, mostComputing)
-	e.Use(middleware.Recover(), doors(c, table))
+	c.running = make(chan struct{}, mostComputing)
+	e.Use(doors(c, table), middleware.Recover())
 	config := huma.DefaultConfig("Dusha", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "/api/openapi", "", ""
 	config.CreateHooks = nil
@@ -213,7 +213,7 @@ type Aside struct {
 func (h handlers) jobs(ctx context.Context, in *jobsIn) (*jobsOut, error) {
 	lines, err := h.of(ctx).Jobs(ctx)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	body := &jobsBody{Jobs: []JobLine{}, Now: time.Now().UTC()}
 	for _, line := range lines {
@@ -225,7 +225,7 @@ func (h handlers) jobs(ctx context.Context, in *jobsIn) (*jobsOut, error) {
 	}
 	text, err := json.Marshal(body.Jobs)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	out := &jobsOut{Status: http.StatusOK, ETag: fmt.Sprintf(`"%x"`, sha256.Sum256(text)), Time: body.Now.Format(time.RFC3339Nano), Body: body}
 	if in.Known == out.ETag {
@@ -268,7 +268,7 @@ func kept(k store.Kept) KeptEntry {
 func (h handlers) since(ctx context.Context, in *sinceIn) (*sinceOut, error) {
 	found, more, err := h.of(ctx).Since(ctx, uuid.MustParse(in.Job), in.After, mostAtOnce)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	out := &sinceOut{}
 	out.Body.Entries, out.Body.More = []KeptEntry{}, more
@@ -316,7 +316,7 @@ func (h handlers) append(ctx context.Context, in *appendIn) (*appendOut, error) 
 		err = fault.At("entries", "list.too_long", "most", mostBatch)
 	}
 	if err != nil {
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+		return nil, problem(ctx, http.StatusUnprocessableEntity, err)
 	}
 	texts := make([][]byte, len(batch.Entries))
 	for i, raw := range batch.Entries {
@@ -331,11 +331,11 @@ func (h handlers) append(ctx context.Context, in *appendIn) (*appendOut, error) 
 	}
 	switch {
 	case errors.Is(err, store.ErrMayNotMake):
-		return nil, problem(h.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Make)))
+		return nil, problem(ctx, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Make)))
 	case errors.Is(err, store.ErrMayNotJoin):
-		return nil, problem(h.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Join)))
+		return nil, problem(ctx, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(Join)))
 	case err != nil:
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	out := &appendOut{}
 	out.Body.Now = time.Now().UTC()
@@ -387,7 +387,7 @@ type peopleOut struct {
 func (h handlers) people(ctx context.Context, _ *struct{}) (*peopleOut, error) {
 	names, err := h.of(ctx).Names(ctx)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	out := &peopleOut{}
 	out.Body.Names = names
@@ -403,7 +403,7 @@ type nameIn struct {
 
 func (h handlers) name(ctx context.Context, in *nameIn) (*struct{}, error) {
 	if err := h.of(ctx).Name(ctx, uuid.MustParse(in.Person), in.Body.Name); err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	return nil, h.note(ctx, "named", in.Person)
 }
@@ -415,10 +415,10 @@ func register[In, Out any](api huma.API, op huma.Operation, handler func(context
 }
 
 // failed says what went wrong inside: too much at once where time ran out, else nothing of it.
-func (h handlers) failed(err error) *Problem {
+func failed(ctx context.Context, err error) *Problem {
 	if errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) {
-		h.Log.Warn("not answered in time", "error", err)
-		return problem(h.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
+		logOf(ctx).Warn("not answered in time", "error", err)
+		return problem(ctx, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
 	}
-	return problem(h.Log, http.StatusInternalServerError, err)
+	return problem(ctx, http.StatusInternalServerError, err)
 }

@@ -41,26 +41,26 @@ func registerCompute(e *echo.Echo, api huma.API, c Config) {
 		input, err := io.ReadAll(http.MaxBytesReader(ctx.Response(), ctx.Request().Body, mostCompute))
 		var late net.Error
 		if errors.As(err, &late) && late.Timeout() {
-			return problem(c.Log, http.StatusRequestTimeout)
+			return problem(ctx.Request().Context(), http.StatusRequestTimeout)
 		}
 		var tooLarge *http.MaxBytesError
 		if errors.As(err, &tooLarge) {
-			return problem(c.Log, http.StatusRequestEntityTooLarge)
+			return problem(ctx.Request().Context(), http.StatusRequestEntityTooLarge)
 		}
 		if err != nil {
-			return problem(c.Log, http.StatusBadRequest, fault.At("body", "request.body_cut_off"))
+			return problem(ctx.Request().Context(), http.StatusBadRequest, fault.At("body", "request.body_cut_off"))
 		}
 		name := ctx.Param("operation")
 		out, err := c.compute(ctx.Request().Context(), name, input)
 		if errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded) {
-			return problem(c.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
+			return problem(ctx.Request().Context(), http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
 		}
 		if err != nil {
 			status := http.StatusUnprocessableEntity
 			if _, known := c.Table[name]; !known {
 				status = http.StatusNotFound
 			}
-			return problem(c.Log, status, err)
+			return problem(ctx.Request().Context(), status, err)
 		}
 		return ctx.JSONBlob(http.StatusOK, out)
 	})

@@ -67,7 +67,8 @@ func (h handlers) registerDevices(api huma.API) {
 type pinIn struct {
 	Person string `path:"person" format:"uuid"`
 	Body   struct {
-		Pin string `json:"pin" maxLength:"20"`
+		Pin   string `json:"pin" maxLength:"20"`
+		First bool   `json:"first,omitempty" doc:"they are set where none are"`
 	}
 }
 
@@ -78,15 +79,15 @@ type pinOut struct {
 }
 
 func (h handlers) pin(ctx context.Context, in *pinIn) (*pinOut, error) {
-	set, err := h.Access.CheckPin(ctx, uuid.MustParse(in.Person), in.Body.Pin)
+	set, err := h.Access.CheckPin(ctx, uuid.MustParse(in.Person), in.Body.Pin, in.Body.First)
 	var said *fault.Fault
 	switch {
 	case errors.As(err, &said) && said.Key == "pin.rests":
-		return nil, problem(h.Log, http.StatusTooManyRequests, said)
+		return nil, problem(ctx, http.StatusTooManyRequests, said)
 	case errors.As(err, &said):
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, said)
+		return nil, problem(ctx, http.StatusUnprocessableEntity, said)
 	case err != nil:
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	out := &pinOut{}
 	out.Body.Set = set
@@ -101,10 +102,10 @@ type noPinIn struct {
 func (h handlers) noPin(ctx context.Context, in *noPinIn) (*struct{}, error) {
 	done, err := h.Access.DropPin(ctx, uuid.MustParse(in.Person))
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	if !done {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("pin", "pin.none"))
+		return nil, problem(ctx, http.StatusNotFound, fault.At("pin", "pin.none"))
 	}
 	return nil, h.note(ctx, "pin_dropped", in.Person)
 }
@@ -149,18 +150,18 @@ func (h handlers) pair(ctx context.Context, in *pairIn) (*pairOut, error) {
 	who := callerOf(ctx)
 	if len(in.Body.Key) > 0 {
 		if _, err := exchange.Key(in.Body.Key); err != nil {
-			return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+			return nil, problem(ctx, http.StatusUnprocessableEntity, err)
 		}
 	}
 	secret, d, err := h.Access.Pair(ctx, who.from, in.Body.Code, in.Body.Name, in.Body.Key, who.installation)
 	var said *fault.Fault
 	switch {
 	case errors.Is(err, access.ErrTooMany):
-		return nil, problem(h.Log, http.StatusTooManyRequests, fault.At("code", "pairing.too_many"))
+		return nil, problem(ctx, http.StatusTooManyRequests, fault.At("code", "pairing.too_many"))
 	case errors.As(err, &said):
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+		return nil, problem(ctx, http.StatusUnprocessableEntity, err)
 	case err != nil:
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	return &pairOut{cookie(secret), SessionBody{Shut: true, Paired: true, Device: d.ID.String(), Name: d.Name, Role: d.Role}}, nil
 }
@@ -189,18 +190,19 @@ type devicesOut struct {
 	Body struct {
 		Devices []DeviceLine `json:"devices"`
 		Audit   []AuditLine  `json:"audit"`
+		Pins    []string     `json:"pins"` // people who set four digits
 	}
 }
 
 func (h handlers) devices(ctx context.Context, _ *struct{}) (*devicesOut, error) {
 	out := &devicesOut{}
-	out.Body.Devices, out.Body.Audit = []DeviceLine{}, []AuditLine{}
+	out.Body.Devices, out.Body.Audit, out.Body.Pins = []DeviceLine{}, []AuditLine{}, []string{}
 	if h.Access == nil {
 		return out, nil
 	}
 	list, err := h.Access.Devices(ctx)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	who := callerOf(ctx).device
 	for _, d := range list {
@@ -209,7 +211,7 @@ func (h handlers) devices(ctx context.Context, _ *struct{}) (*devicesOut, error)
 	const most = 200
 	lines, err := h.Access.Audit(ctx, most)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	for _, l := range lines {
 		line := AuditLine{At: l.At, What: l.What, Subject: l.Subject}
@@ -217,6 +219,13 @@ func (h handlers) devices(ctx context.Context, _ *struct{}) (*devicesOut, error)
 			line.Device = l.DeviceID.String()
 		}
 		out.Body.Audit = append(out.Body.Audit, line)
+	}
+	people, err := h.Access.Pins(ctx)
+	if err != nil {
+		return nil, failed(ctx, err)
+	}
+	for _, person := range people {
+		out.Body.Pins = append(out.Body.Pins, person.String())
 	}
 	return out, nil
 }
@@ -242,12 +251,12 @@ func (h handlers) offer(ctx context.Context, in *offerIn) (*offerOut, error) {
 	who := callerOf(ctx)
 	code, until, err := h.Access.Offer(ctx, in.Body.Role, &who.device.ID)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	out := &offerOut{}
 	out.Body.Code, out.Body.Until, out.Body.Link = code, until, PairLink("https://"+who.host, code)
 	if out.Body.Picture, out.Body.Modules, err = QR(out.Body.Link); err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	return out, nil
 }
@@ -287,10 +296,10 @@ type revokeIn struct {
 func (h handlers) revoke(ctx context.Context, in *revokeIn) (*struct{}, error) {
 	done, err := h.Access.Revoke(ctx, uuid.MustParse(in.Device))
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	if !done {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("device", "pairing.no_device"))
+		return nil, problem(ctx, http.StatusNotFound, fault.At("device", "pairing.no_device"))
 	}
 	return nil, h.note(ctx, "revoked", in.Device)
 }
@@ -302,7 +311,7 @@ func (h handlers) note(ctx context.Context, what, subject string) error {
 		return nil
 	}
 	if err := h.Access.Note(ctx, what, &who.device.ID, subject); err != nil {
-		return h.failed(err)
+		return failed(ctx, err)
 	}
 	return nil
 }

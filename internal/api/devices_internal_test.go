@@ -349,13 +349,22 @@ func TestFourDigits(t *testing.T) {
 	try := func(pin string) answer {
 		return f.ask(crew, "POST", "/api/people/"+person+"/pin", `{"pin":"`+pin+`"}`)
 	}
+	first := func(pin string) answer {
+		return f.ask(crew, "POST", "/api/people/"+person+"/pin", `{"pin":"`+pin+`","first":true}`)
+	}
 	for _, bad := range []string{"", "123", "12345", "12a4", "١٢٣٤"} {
 		if a := try(bad); a.status != 422 || !strings.Contains(a.body, "pin.four_digits") {
 			t.Errorf("%q: %d %s", bad, a.status, a.body)
 		}
 	}
-	if a := try("4711"); a.status != 200 || !strings.Contains(a.body, `"set":true`) {
+	if a := try("4711"); a.status != 422 || !strings.Contains(a.body, "pin.not_set") {
+		t.Errorf("none are set: %d %s", a.status, a.body)
+	}
+	if a := first("4711"); a.status != 200 || !strings.Contains(a.body, `"set":true`) {
 		t.Fatalf("%d %s", a.status, a.body)
+	}
+	if a := first("4712"); a.status != 422 || !strings.Contains(a.body, "pin.wrong") {
+		t.Errorf("first ones, where some are set: %d %s", a.status, a.body)
 	}
 	if a := try("4711"); a.status != 200 || !strings.Contains(a.body, `"set":false`) {
 		t.Errorf("the same again: %d %s", a.status, a.body)
@@ -389,13 +398,19 @@ func TestFourDigits(t *testing.T) {
 	if a := try("4711"); a.status != 200 {
 		t.Errorf("after two: %d %s", a.status, a.body)
 	}
+	if a := f.ask(owner, "GET", "/api/devices", ""); !strings.Contains(a.body, `"pins":["`+person+`"]`) {
+		t.Errorf("who has digits: %s", a.body)
+	}
 	if a := f.ask(owner, "DELETE", "/api/people/"+person+"/pin", ""); a.status != 204 {
 		t.Errorf("%d %s", a.status, a.body)
 	}
 	if a := f.ask(owner, "DELETE", "/api/people/"+person+"/pin", ""); a.status != 404 {
 		t.Errorf("%d %s", a.status, a.body)
 	}
-	if a := try("1234"); a.status != 200 || !strings.Contains(a.body, `"set":true`) {
+	if list, err := f.store.Pins(t.Context()); err != nil || len(list) > 0 {
+		t.Errorf("%v have digits: %v", list, err)
+	}
+	if a := first("1234"); a.status != 200 || !strings.Contains(a.body, `"set":true`) {
 		t.Errorf("others, after the old ones were taken away: %d %s", a.status, a.body)
 	}
 	var kept struct{ Hash, Salt []byte }

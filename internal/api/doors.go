@@ -12,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/labstack/echo/v5"
 
 	"dusha/core/fault"
@@ -27,9 +28,9 @@ const (
 // doors is what every request passes, the outermost first: who asks under which name, from
 // where, by which right, with what, and for how long.
 func doors(c Config, table []route) echo.MiddlewareFunc {
-	cross := http.NewCrossOriginProtection()
+	cross, bodies := http.NewCrossOriginProtection(), &brought{}
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
-		return func(ctx *echo.Context) error {
+		passed := func(ctx *echo.Context) error {
 			request := ctx.Request()
 			underAPI := strings.HasPrefix(request.URL.Path, "/api/")
 			if underAPI {
@@ -41,46 +42,54 @@ func doors(c Config, table []route) echo.MiddlewareFunc {
 				h.Set("Cache-Control", "no-store")
 			}
 			if !c.knows(request.Host) {
-				return problem(c.Log, http.StatusMisdirectedRequest, fault.At("host", "request.unknown_host", "typed", fault.Short(request.Host)))
+				return problem(request.Context(), http.StatusMisdirectedRequest, fault.At("host", "request.unknown_host", "typed", fault.Short(request.Host)))
 			}
 			if len(c.Proxies) > 0 && !slices.Contains(c.Proxies, addressOf(request)) {
-				return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_by_proxy"))
+				return problem(request.Context(), http.StatusForbidden, fault.At("address", "request.only_by_proxy"))
 			}
 			if cross.Check(request) != nil || underAPI && fromElsewhere(request) {
-				return problem(c.Log, http.StatusForbidden, fault.At("origin", "request.other_origin"))
+				return problem(request.Context(), http.StatusForbidden, fault.At("origin", "request.other_origin"))
 			}
 			i := slices.IndexFunc(table, func(r route) bool { return r.method == request.Method && r.path == ctx.Path() })
 			if i < 0 {
 				return next(ctx) // there is no such door, and that is said
 			}
-			return pass(c, table[i], ctx, next)
+			return pass(c, &table[i], bodies, ctx, next)
 		}
+		return func(ctx *echo.Context) error { return trace(c.Log, ctx, passed) }
 	}
 }
 
 // pass holds a request against the row of its door.
-func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
-	request := ctx.Request()
+func pass(c Config, r *route, bodies *brought, ctx *echo.Context, next echo.HandlerFunc) error {
+	request, device := ctx.Request(), uuid.Nil
 	who := caller{may: func(Right) bool { return true }}
 	if strings.HasPrefix(request.URL.Path, "/api/") { // the page and its parts ask nothing
 		var err error
 		if who, err = c.called(request, ctx.Response().Header()); err != nil {
-			return problem(c.Log, http.StatusInternalServerError, err)
+			return problem(request.Context(), http.StatusInternalServerError, err)
 		}
+	}
+	if who.device != nil {
+		device = who.device.ID
+		request.Context().Value(seenKey{}).(*seen).device = device
 	}
 	switch {
 	case r.right != Public && c.Access != nil && who.device == nil:
-		return problem(c.Log, http.StatusUnauthorized, fault.At("device", who.why))
+		return problem(request.Context(), http.StatusUnauthorized, fault.At("device", who.why))
 	case r.right != Public && !who.may(r.right):
-		return problem(c.Log, http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(r.right)))
+		return problem(request.Context(), http.StatusForbidden, fault.At("right", "request.not_allowed", "right", string(r.right)))
 	case r.local && (len(c.Proxies) > 0 || !isLocal(request.RemoteAddr)):
-		return problem(c.Log, http.StatusForbidden, fault.At("address", "request.only_here"))
+		return problem(request.Context(), http.StatusForbidden, fault.At("address", "request.only_here"))
 	case r.paired && c.Access == nil:
-		return problem(c.Log, http.StatusNotFound, fault.At("device", "pairing.not_here"))
+		return problem(request.Context(), http.StatusNotFound, fault.At("device", "pairing.not_here"))
 	case isBody(request.Method) && !takes(r.takes, request.Header.Get("Content-Type")):
-		return problem(c.Log, http.StatusUnsupportedMediaType, fault.At("body", "request.other_media", "wanted", strings.Join(r.takes, ", ")))
+		return problem(request.Context(), http.StatusUnsupportedMediaType, fault.At("body", "request.other_media", "wanted", strings.Join(r.takes, ", ")))
 	case request.ContentLength > r.most && isBody(request.Method):
-		return problem(c.Log, http.StatusRequestEntityTooLarge)
+		return problem(request.Context(), http.StatusRequestEntityTooLarge)
+	}
+	if wait := r.tooMuch(device, request, bodies); wait > 0 {
+		return waits(request.Context(), ctx.Response().Header(), wait)
 	}
 	until := time.Now().Add(r.within)
 	deadline, done := context.WithDeadline(context.WithValue(request.Context(), callerKey{}, who), until)
@@ -90,13 +99,12 @@ func pass(c Config, r route, ctx *echo.Context, next echo.HandlerFunc) error {
 	if r.few != nil {
 		turn, over := context.WithTimeout(deadline, quick)
 		defer over()
-		select {
-		case r.few <- struct{}{}:
-			defer func() { <-r.few }()
-		case <-turn.Done():
+		leave, err := r.few.enter(turn, device)
+		if err != nil {
 			ctx.Response().Header().Set("Retry-After", "5")
-			return problem(c.Log, http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
+			return problem(request.Context(), http.StatusServiceUnavailable, fault.At("request", "request.too_busy"))
 		}
+		defer leave()
 	}
 	ctx.SetRequest(request.WithContext(deadline))
 	return next(ctx)

@@ -94,17 +94,17 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 	}
 	entries := logbook.ReadAll(texts)
 	if b.Entries == 0 {
-		return nil, problem(h.Log, http.StatusNotFound, fault.At("area", "request.nothing_there"))
+		return nil, problem(ctx, http.StatusNotFound, fault.At("area", "request.nothing_there"))
 	}
 	job := logbook.OwnBook(entries)
 	b.Look, b.Zone = logbook.FoldArea(in.Area, entries, job).At(b.At), job.TimeZone
 	b.Look.Deviations = append(b.Look.Deviations, aside...)
 	if b.Photos, err = h.photosOf(ctx, in.Job, b.Look.History); err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	var pdf bytes.Buffer
 	if err := dossier.Write(&pdf, b); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
 	return paper("application/pdf", "pdf", "inline", b.Look.Name, pdf.Bytes()), nil
 }
@@ -117,11 +117,11 @@ func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error)
 	now := time.Now().UTC().Truncate(time.Second)
 	layout, err := ops.LayoutOf(textsOf(kept), in.Area, now)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusNotFound, err)
+		return nil, problem(ctx, http.StatusNotFound, err)
 	}
 	var pdf bytes.Buffer
 	if err := dossier.WriteCutCard(&pdf, layout, now); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
 	return paper("application/pdf", "pdf", "inline", "cut card "+layout.Name, pdf.Bytes()), nil
 }
@@ -156,10 +156,10 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse
 	job := uuid.MustParse(in.Job)
 	there, _, err := h.of(ctx).Since(ctx, job, 0, 1)
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	if len(there) == 0 {
-		return nil, problem(h.Log, http.StatusNotFound)
+		return nil, problem(ctx, http.StatusNotFound)
 	}
 	if err := h.note(ctx, "exported", in.Job); err != nil {
 		return nil, err
@@ -169,7 +169,7 @@ func (h handlers) bundle(ctx context.Context, in *JobPath) (*huma.StreamResponse
 		c.SetHeader("Content-Type", named.ContentType)
 		c.SetHeader("Content-Disposition", named.Disposition)
 		if err := exchange.Write(ctx, c.BodyWriter(), job, h.of(ctx)); err != nil {
-			h.Log.Warn("a bundle broke off", "job", in.Job, "error", err)
+			logOf(ctx).Warn("a bundle broke off", "job", in.Job, "error", err)
 			panic(http.ErrAbortHandler) // so that who reads it sees that it broke off
 		}
 	}}, nil
@@ -181,21 +181,21 @@ func (h handlers) book(ctx context.Context, job string) ([]store.Kept, map[strin
 	id := uuid.MustParse(job)
 	aside, err := h.of(ctx).QuarantineOf(ctx, id)
 	if err != nil {
-		return nil, nil, h.failed(err)
+		return nil, nil, failed(ctx, err)
 	}
 	if len(aside) > 0 && aside[0].Seq == 0 {
-		return nil, nil, problem(h.Log, http.StatusGone, fault.At("job", "job.set_aside", "why", aside[0].Why))
+		return nil, nil, problem(ctx, http.StatusGone, fault.At("job", "job.set_aside", "why", aside[0].Why))
 	}
 	kept, err := h.of(ctx).All(ctx, id)
 	if err != nil {
-		return nil, nil, h.failed(err)
+		return nil, nil, failed(ctx, err)
 	}
 	if len(kept) == 0 {
-		return nil, nil, problem(h.Log, http.StatusNotFound)
+		return nil, nil, problem(ctx, http.StatusNotFound)
 	}
 	names, err := h.of(ctx).Names(ctx)
 	if err != nil {
-		return nil, nil, h.failed(err)
+		return nil, nil, failed(ctx, err)
 	}
 	return kept, names, nil
 }

@@ -49,11 +49,11 @@ func (h handlers) keepPhoto(ctx context.Context, in *keepPhotoIn) (*struct{}, er
 		{store.ErrNoJob, http.StatusNotFound, "photo.no_job"},
 	} {
 		if errors.Is(err, each.is) {
-			return nil, problem(h.Log, each.status, fault.At("photo", each.key))
+			return nil, problem(ctx, each.status, fault.At("photo", each.key))
 		}
 	}
 	if err != nil {
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	}
 	return nil, nil
 }
@@ -62,9 +62,9 @@ func (h handlers) photo(ctx context.Context, in *PhotoPath) (*paperOut, error) {
 	kept, err := h.of(ctx).Photo(ctx, uuid.MustParse(in.Job), uuid.MustParse(in.Photo))
 	switch {
 	case err != nil:
-		return nil, h.failed(err)
+		return nil, failed(ctx, err)
 	case kept == nil:
-		return nil, problem(h.Log, http.StatusNotFound)
+		return nil, problem(ctx, http.StatusNotFound)
 	}
 	out := &paperOut{ContentType: kept.Media, Disposition: "inline", Caching: "private, max-age=31536000, immutable", Policy: policyOf(kept.Media), Body: kept.Bytes}
 	if !strings.HasPrefix(kept.Media, "image/") && kept.Media != "application/pdf" {

@@ -1,8 +1,8 @@
 package api
 
 import (
+	"context"
 	"errors"
-	"log/slog"
 	"net/http"
 	"strings"
 
@@ -29,10 +29,10 @@ func (p *Problem) GetStatus() int { return p.Status }
 func (p *Problem) ContentType(string) string { return "application/problem+json" }
 
 // problem makes the document. What went wrong inside (5xx) is logged and not told.
-func problem(log *slog.Logger, status int, errs ...error) *Problem {
+func problem(ctx context.Context, status int, errs ...error) *Problem {
 	p := &Problem{Type: "about:blank", Title: http.StatusText(status), Status: status, Faults: fault.Faults{}}
 	if status >= http.StatusInternalServerError && !areFaults(errs) {
-		log.Error("request failed", "status", status, "errors", errors.Join(errs...))
+		logOf(ctx).Error("request failed", "status", status, "errors", errors.Join(errs...))
 		return p
 	}
 	for _, err := range errs {
@@ -78,41 +78,46 @@ func statusFault(status int) *fault.Fault {
 }
 
 // useProblems makes every error of Huma such a document.
-func useProblems(log *slog.Logger) {
+func useProblems() {
 	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
-		if status < http.StatusInternalServerError && len(errs) == 0 && status != http.StatusRequestEntityTooLarge {
-			errs = []error{fault.At("body", "input.invalid", "detail", message)}
-		}
-		if status == http.StatusRequestEntityTooLarge {
-			errs = nil
-		}
-		if status >= http.StatusInternalServerError {
-			errs = append(errs, errors.New(message))
-		}
-		return problem(log, status, errs...)
+		return ofHuma(context.Background(), status, message, errs)
+	}
+	huma.NewErrorWithContext = func(c huma.Context, status int, message string, errs ...error) huma.StatusError {
+		return ofHuma(c.Context(), status, message, errs)
 	}
 }
 
+func ofHuma(ctx context.Context, status int, message string, errs []error) *Problem {
+	if status < http.StatusInternalServerError && len(errs) == 0 && status != http.StatusRequestEntityTooLarge {
+		errs = []error{fault.At("body", "input.invalid", "detail", message)}
+	}
+	if status == http.StatusRequestEntityTooLarge {
+		errs = nil
+	}
+	if status >= http.StatusInternalServerError {
+		errs = append(errs, errors.New(message))
+	}
+	return problem(ctx, status, errs...)
+}
+
 // answerErrors is Echo's error handler in the same form.
-func answerErrors(log *slog.Logger) echo.HTTPErrorHandler {
-	return func(c *echo.Context, err error) {
-		if response, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && response.Committed {
-			return
+func answerErrors(c *echo.Context, err error) {
+	if response, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && response.Committed {
+		return
+	}
+	var own *Problem
+	if !errors.As(err, &own) {
+		status := echo.StatusCode(err)
+		if status == 0 {
+			status = http.StatusInternalServerError
 		}
-		var own *Problem
-		if !errors.As(err, &own) {
-			status := echo.StatusCode(err)
-			if status == 0 {
-				status = http.StatusInternalServerError
-			}
-			own = problem(log, status)
-			if status >= http.StatusInternalServerError {
-				log.Error("request failed", "path", c.Request().URL.Path, "error", err)
-			}
+		own = problem(c.Request().Context(), status)
+		if status >= http.StatusInternalServerError {
+			logOf(c.Request().Context()).Error("request failed", "door", c.Path(), "error", err)
 		}
-		c.Response().Header().Set("Content-Type", own.ContentType(""))
-		if err := c.JSON(own.Status, own); err != nil {
-			log.Warn("answer not sent", "error", err)
-		}
+	}
+	c.Response().Header().Set("Content-Type", own.ContentType(""))
+	if err := c.JSON(own.Status, own); err != nil {
+		logOf(c.Request().Context()).Warn("answer not sent", "error", err)
 	}
 }

@@ -93,7 +93,7 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 	kind := purchaseKinds[ending]
 	var out bytes.Buffer
 	if err := kind.write(&out, lists, now); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
 	return paper(kind.media, ending, kind.disposition, "materials-"+lists.Job, out.Bytes()), nil
 }
@@ -116,22 +116,22 @@ func (h handlers) estimate(ctx context.Context, in *estimateIn) (*paperOut, erro
 	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
 	made, err := ops.EstimateOf(texts, in.Body.Area, now, in.Body.Typed)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+		return nil, problem(ctx, http.StatusUnprocessableEntity, err)
 	}
 	for _, q := range made.Questions {
 		if q.Fault != nil {
-			return nil, problem(h.Log, http.StatusUnprocessableEntity, q.Fault)
+			return nil, problem(ctx, http.StatusUnprocessableEntity, q.Fault)
 		}
 	}
 	list, err := ops.PurchaseOf(texts, in.Body.Area, now)
 	if err != nil {
-		return nil, problem(h.Log, http.StatusUnprocessableEntity, err)
+		return nil, problem(ctx, http.StatusUnprocessableEntity, err)
 	}
 	offer := dossier.Offer{Estimated: made, Job: jobName(kept), Client: in.Body.Client, At: now, Sample: list.Sample}
 	offer.Letterhead = slices.DeleteFunc(in.Body.Letterhead, func(line string) bool { return strings.TrimSpace(line) == "" })
 	var pdf bytes.Buffer
 	if err := dossier.WriteEstimate(&pdf, offer); err != nil {
-		return nil, problem(h.Log, http.StatusInternalServerError, err)
+		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
 	return paper("application/pdf", "pdf", "attachment", "estimate-"+offer.Job, pdf.Bytes()), nil
 }

@@ -34,13 +34,11 @@ type route struct {
 	within       time.Duration // for all of it, the reading and the answer with it
 	takes        []string      // media types of its body; none: it has no body
 	most         int64         // bytes of the body
-	few          gate          // how many at once; nil: as many as come
+	few          *gate         // how many at once; nil: as many as come
+	share        *share        // how often one device; nil: as often as it likes
 	local        bool          // only from the machine itself
 	paired       bool          // only where devices are paired
 }
-
-// gate lets so many in at once.
-type gate chan struct{}
 
 const (
 	ofJSON   = "application/json"
@@ -58,7 +56,8 @@ var pictures = []string{"image/jpeg", "image/png", "application/pdf", "applicati
 func routesOf() []route {
 	const job = "/api/jobs/:job"
 	area := job + "/areas/:area"
-	papers, bundles, photos, batches, compute, pairings, pins := make(gate, 3), make(gate, 3), make(gate, 6), make(gate, 12), make(gate, 2), make(gate, 2), make(gate, 2)
+	papers, bundles, photos, batches, compute, pairings, pins := newGate(3), newGate(3), newGate(6), newGate(12), newGate(2), newGate(2), newGate(2)
+	posts, names, pictured, printed, taken := &share{most: 600}, &share{most: 120}, &share{most: 120}, &share{most: 30}, &share{most: 6}
 	return []route{
 		{method: "GET", path: "/api/health", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi.json", right: Public, within: quick},
@@ -74,19 +73,19 @@ func routesOf() []route {
 		{method: "GET", path: "/trust/" + trustFile, right: Public, within: quick},
 		{method: "GET", path: "/api/jobs", right: Member, within: quick},
 		{method: "GET", path: job + "/entries", right: Member, within: usual},
-		{method: "POST", path: job + "/entries", right: Write, within: slow, takes: []string{ofJSON}, most: mostBatchBytes, few: batches},
+		{method: "POST", path: job + "/entries", right: Write, within: slow, takes: []string{ofJSON}, most: mostBatchBytes, few: batches, share: posts},
 		{method: "GET", path: "/api/people", right: Member, within: quick},
-		{method: "PUT", path: "/api/people/:person", right: Write, within: quick, takes: []string{ofJSON}, most: mostName},
+		{method: "PUT", path: "/api/people/:person", right: Write, within: quick, takes: []string{ofJSON}, most: mostName, share: names},
 		{method: "POST", path: "/api/people/:person/pin", right: Write, within: quick, takes: []string{ofJSON}, most: mostName, few: pins, paired: true},
 		{method: "DELETE", path: "/api/people/:person/pin", right: Admin, within: quick, paired: true},
-		{method: "GET", path: area + "/dossier.pdf", right: Member, within: slow, few: papers},
-		{method: "GET", path: area + "/cut-card.pdf", right: Member, within: slow, few: papers},
-		{method: "GET", path: job + "/materials.csv", right: Member, within: slow, few: papers},
-		{method: "GET", path: job + "/materials.xlsx", right: Member, within: slow, few: papers},
-		{method: "GET", path: job + "/materials.pdf", right: Member, within: slow, few: papers},
-		{method: "POST", path: job + "/estimate.pdf", right: Member, within: slow, takes: []string{ofJSON}, most: 1 << 20, few: papers},
-		{method: "GET", path: job + "/bundle.json", right: Export, within: endless, few: bundles},
-		{method: "PUT", path: job + "/photos/:photo", right: Write, within: slow, takes: pictures, most: store.MostPhoto, few: photos},
+		{method: "GET", path: area + "/dossier.pdf", right: Member, within: slow, few: papers, share: printed},
+		{method: "GET", path: area + "/cut-card.pdf", right: Member, within: slow, few: papers, share: printed},
+		{method: "GET", path: job + "/materials.csv", right: Member, within: slow, few: papers, share: printed},
+		{method: "GET", path: job + "/materials.xlsx", right: Member, within: slow, few: papers, share: printed},
+		{method: "GET", path: job + "/materials.pdf", right: Member, within: slow, few: papers, share: printed},
+		{method: "POST", path: job + "/estimate.pdf", right: Member, within: slow, takes: []string{ofJSON}, most: 1 << 20, few: papers, share: printed},
+		{method: "GET", path: job + "/bundle.json", right: Export, within: endless, few: bundles, share: taken},
+		{method: "PUT", path: job + "/photos/:photo", right: Write, within: slow, takes: pictures, most: store.MostPhoto, few: photos, share: pictured},
 		{method: "GET", path: job + "/photos/:photo", right: Member, within: slow, few: photos},
 		{method: "POST", path: computePath + ":operation", right: Member, within: usual, takes: []string{ofJSON}, most: mostCompute, few: compute, local: true},
 		{method: "GET", path: "/*", right: Public, within: slow},

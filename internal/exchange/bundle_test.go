@@ -64,14 +64,14 @@ type book struct {
 	photos map[string][]byte
 	aside  []store.Quarantined
 
-	devices []store.Device
+	devices []store.Signer
 }
 
 func (b book) QuarantineOf(context.Context, uuid.UUID) ([]store.Quarantined, error) {
 	return b.aside, nil
 }
 
-func (b book) Signers(context.Context) ([]store.Device, error) { return b.devices, nil }
+func (b book) Signers(context.Context) ([]store.Signer, error) { return b.devices, nil }
 
 func (b book) Names(context.Context) (map[string]string, error) { return b.names, nil }
 
@@ -130,6 +130,7 @@ type taken struct {
 	names  map[uuid.UUID]string
 	photos map[uuid.UUID][]byte
 	aside  []store.Quarantined
+	signers []store.Signer
 }
 
 func (in *taken) Aside(q store.Quarantined) error { in.aside = append(in.aside, q); return nil }
@@ -138,6 +139,11 @@ func (in *taken) Names(n map[uuid.UUID]string) error {
 	in.names = n
 	return nil
 }
+func (in *taken) Signers(list []store.Signer) error {
+	in.signers = append(in.signers, list...)
+	return nil
+}
+
 func (in *taken) Photo(id uuid.UUID, file []byte) error {
 	if in.photos == nil {
 		in.photos = map[uuid.UUID][]byte{}

@@ -35,6 +35,7 @@ type Taker interface {
 	Aside(store.Quarantined) error
 	Entry(store.Kept) error
 	Names(map[uuid.UUID]string) error
+	Signers([]store.Signer) error
 	Photo(id uuid.UUID, file []byte) error
 }
 
@@ -174,6 +175,7 @@ type nobody struct{}
 func (nobody) Aside(store.Quarantined) error    { return nil }
 func (nobody) Entry(store.Kept) error           { return nil }
 func (nobody) Names(map[uuid.UUID]string) error { return nil }
+func (nobody) Signers([]store.Signer) error     { return nil }
 func (nobody) Photo(uuid.UUID, []byte) error    { return nil }
 
 // Read reads the rest, recomputes the chain of every book, and hands all of it to the taker,
@@ -211,7 +213,7 @@ func (r *Reader) Read(last []string, into Taker) (Verified, error) {
 	}
 	var signers []Signer
 	if name, err = r.next(); err == nil && name == "devices" {
-		if err = r.readSigners(&signers); err == nil {
+		if err = r.readSigners(&signers, into); err == nil {
 			name, err = r.next()
 		}
 	}

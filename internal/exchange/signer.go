@@ -6,11 +6,13 @@ import (
 	"crypto/sha256"
 	"encoding/base64"
 	"math/big"
+	"slices"
 
 	"github.com/google/uuid"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
+	"dusha/internal/access"
 	"dusha/internal/store"
 )
 
@@ -22,7 +24,7 @@ type Signer struct {
 	Key  []byte `json:"key"` // P-256, an uncompressed point: 65 bytes
 }
 
-func signerOf(d store.Device) Signer {
+func signerOf(d store.Signer) Signer {
 	return Signer{d.ID.String(), d.Name, d.Role, d.PublicKey}
 }
 
@@ -78,7 +80,7 @@ func claimOf(seq uint64, e logbook.Entry) (c claim, is bool) {
 }
 
 // readSigners reads the keys and holds each signature against them.
-func (r *Reader) readSigners(into *[]Signer) error {
+func (r *Reader) readSigners(into *[]Signer, keep Taker) error {
 	if err := r.value("devices", into); err != nil {
 		return err
 	}
@@ -86,16 +88,24 @@ func (r *Reader) readSigners(into *[]Signer) error {
 	if len(*into) > most {
 		return fault.At("devices", "list.too_long", "most", most)
 	}
+	list := make([]store.Signer, 0, len(*into))
 	for _, s := range *into {
-		if _, err := uuid.Parse(s.ID); err != nil {
+		id, err := uuid.Parse(s.ID)
+		switch {
+		case err != nil:
 			return fault.At("devices", "entry.not_an_id", "typed", fault.Short(s.ID))
+		case len([]rune(s.Name)) > mostName:
+			return fault.At("devices", "text.too_long", "most", mostName)
+		case !slices.Contains(access.Roles, s.Role):
+			return fault.At("devices", "choice.unknown", "typed", fault.Short(s.Role))
 		}
 		if _, err := Key(s.Key); err != nil {
 			return err
 		}
+		list = append(list, store.Signer{ID: id, Name: s.Name, Role: s.Role, PublicKey: s.Key})
 	}
 	r.mirror.signers(*into)
-	return nil
+	return keep.Signers(list)
 }
 
 // prove holds the signatures of a bundle against the keys in it; one that does not fit its key is named.

@@ -19,7 +19,7 @@ import (
 
 // tabletKey is a device with its key.
 type tabletKey struct {
-	store.Device
+	store.Signer
 	key *ecdsa.PrivateKey
 }
 
@@ -33,7 +33,7 @@ func newTablet(t *testing.T, name string) tabletKey {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return tabletKey{store.Device{ID: uuid.Must(uuid.NewV7()), Name: name, Role: "crew", PublicKey: point}, key}
+	return tabletKey{store.Signer{ID: uuid.Must(uuid.NewV7()), Name: name, Role: "crew", PublicKey: point}, key}
 }
 
 // proves signs as a browser does.
@@ -73,7 +73,7 @@ func signedBook(t *testing.T, on *tabletKey, change func(*logbook.SignedBody), d
 	}
 	b := book{kept: chain(t, [][]byte{text})}
 	for _, d := range devices {
-		b.devices = append(b.devices, d.Device)
+		b.devices = append(b.devices, d.Signer)
 	}
 	return pack(t, ofJob, b)
 }

@@ -23,7 +23,7 @@ type Source interface {
 	QuarantineOf(ctx context.Context, job uuid.UUID) ([]store.Quarantined, error)
 	Each(ctx context.Context, job uuid.UUID, work func(store.Kept) error) error
 	Names(ctx context.Context) (map[string]string, error)
-	Signers(ctx context.Context) ([]store.Device, error)
+	Signers(ctx context.Context) ([]store.Signer, error)
 	EachPhoto(ctx context.Context, job uuid.UUID, work func(id string, file []byte) error) error
 }
 

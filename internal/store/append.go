@@ -72,6 +72,7 @@ type batch struct {
 	entries []logbook.Entry
 	faults  []error
 	parts   []chan struct{} // closed once that part was read
+	size    uint64          // bytes of all
 }
 
 // So many entries are read at once, and written with one statement; the first is begun sooner, so
@@ -86,6 +87,9 @@ func read(jobID uuid.UUID, texts [][]byte) *batch {
 	b := &batch{entries: make([]logbook.Entry, len(texts)), faults: make([]error, len(texts))}
 	for from := 0; from < len(texts); from += readAtOnce {
 		b.parts = append(b.parts, make(chan struct{}))
+	}
+	for _, text := range texts {
+		b.size += uint64(len(text))
 	}
 	job := jobID.String()
 	readOne := func(i int) {
@@ -106,6 +110,11 @@ func read(jobID uuid.UUID, texts [][]byte) *batch {
 	return b
 }
 
+// takes tells whether a job has room for all of a batch.
+func (r room) takes(of job, b *batch) bool {
+	return of.LastSeq+uint64(len(b.entries)) <= r.entries && of.Size+b.size <= r.bytes
+}
+
 // entry waits for an entry that was read, or gives what is wrong with it.
 func (b *batch) entry(i int) (logbook.Entry, error) {
 	<-b.parts[i/readAtOnce]
@@ -115,8 +124,8 @@ func (b *batch) entry(i int) (logbook.Entry, error) {
 func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, b *batch, outcomes []Outcome, by Delivery, look bool) error {
 	// First the job's row is made or locked: what is read after it is what stands.
 	locked := job{ID: jobID, CompanyID: s.company}
-	err := tx.Raw("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id RETURNING last_seq, last_hash, last_receipt", jobID, s.company).
-		Row().Scan(&locked.LastSeq, &locked.LastHash, &locked.LastReceipt)
+	err := tx.Raw("INSERT INTO jobs (id, company_id) VALUES (?, ?) ON DUPLICATE KEY UPDATE id = id RETURNING last_seq, last_hash, last_receipt, size", jobID, s.company).
+		Row().Scan(&locked.LastSeq, &locked.LastHash, &locked.LastReceipt, &locked.Size)
 	if err != nil {
 		return err
 	}
@@ -125,7 +134,7 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, b *batch, outcomes []Outcom
 	}
 	before := locked.LastSeq
 	known := map[string]*entry{}
-	if look {
+	if look || !s.most.takes(locked, b) { // in a full job what is there already is still answered as kept
 		if known, err = s.knownEntries(tx, b); err != nil {
 			return err
 		}
@@ -143,6 +152,10 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, b *batch, outcomes []Outcom
 			} else {
 				outcomes[i].Conflict = true
 			}
+			continue
+		}
+		if locked.LastSeq >= s.most.entries || locked.Size+uint64(len(e.Bytes())) > s.most.bytes { // one by one: a smaller one may fit
+			outcomes[i].Refused = fault.Faults{fault.At("job", "job.full")}
 			continue
 		}
 		row, kept, err := c.add(e)
@@ -242,7 +255,7 @@ func (c *chain) add(e logbook.Entry) (*entry, *Kept, error) {
 		}
 		last, areaID = &a.LastHash, &id
 	}
-	c.job.LastSeq++
+	c.job.LastSeq, c.job.Size = c.job.LastSeq+1, c.job.Size+uint64(len(e.Bytes()))
 	hash := sha256.Sum256(slices.Concat(*last, e.Bytes()))
 	*last = hash[:]
 	at := e.When()
@@ -352,5 +365,5 @@ func (c *chain) save() error {
 		}
 	}
 	return c.tx.Model(&job{}).Where("company_id = ? AND id = ?", c.job.CompanyID, c.job.ID).
-		Updates(map[string]any{"last_seq": c.job.LastSeq, "last_hash": c.job.LastHash, "last_receipt": c.job.LastReceipt}).Error
+		Updates(map[string]any{"last_seq": c.job.LastSeq, "last_hash": c.job.LastHash, "last_receipt": c.job.LastReceipt, "size": c.job.Size}).Error
 }

@@ -50,12 +50,13 @@ type backupFoot struct {
 var backedUp = []struct{ name, order, columns string }{
 	{"companies", "id", "id, name"},
 	{"people", "company_id, id", "company_id, id, name"},
-	{"jobs", "company_id, id", "company_id, id, last_seq, last_hash, last_receipt"},
+	{"jobs", "company_id, id", "company_id, id, last_seq, last_hash, last_receipt, size"},
 	{"areas", "company_id, id", "company_id, id, job_id, last_hash"},
 	{"entries", "company_id, job_id, seq", "company_id, id, job_id, area_id, seq, kind, at, by_person, corrects, received_at, hash, bytes, delivered_by, receipt"},
 	{"photos", "company_id, id", "company_id, id, job_id, hash, received_at, media, size, bytes"},
 	{"quarantine", "company_id, job_id, seq", "company_id, job_id, seq, why, at"},
 	{"devices", "company_id, id", "company_id, id, name, role, installation, public_key, secret_hash, before_hash, turned_at, paired_at, seen_at, waiting, revoked_at"},
+	{"signers", "company_id, id", "company_id, id, name, role, public_key"},
 	{"pins", "company_id, person_id", "company_id, person_id, salt, hash, wrong, rests_until"},
 	{"audit", "id", "company_id, id, at, what, device_id, subject"},
 }

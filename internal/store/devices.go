@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
 	"time"
 
@@ -114,9 +115,21 @@ func (s *Store) Devices(ctx context.Context) (list []Device, err error) {
 	return list, err
 }
 
-// Signers are the devices that have a key, in the order of their pairing.
-func (s *Store) Signers(ctx context.Context) (list []Device, err error) {
-	err = s.ours(ctx).Where("public_key IS NOT NULL").Order("paired_at, id").Find(&list).Error
+// Signer is a device whose key stands for signatures given on it: one that was paired here, or one that
+// a bundle named.
+type Signer struct {
+	CompanyID uuid.UUID
+	ID        uuid.UUID
+	Name      string
+	Role      string
+	PublicKey []byte
+}
+
+// Signers are all that are known, by id; of one that was paired here, what was said here counts.
+func (s *Store) Signers(ctx context.Context) (list []Signer, err error) {
+	const own = "SELECT company_id, id, name, role, public_key FROM devices WHERE company_id = @company AND public_key IS NOT NULL"
+	const read = "SELECT company_id, id, name, role, public_key FROM signers WHERE company_id = @company AND id NOT IN (SELECT id FROM devices WHERE company_id = @company)"
+	err = s.db.WithContext(ctx).Raw(own+" UNION ALL "+read+" ORDER BY id", sql.Named("company", s.company)).Scan(&list).Error
 	return list, err
 }
 

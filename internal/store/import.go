@@ -114,3 +114,15 @@ func (in *Import) Names(names map[uuid.UUID]string) error {
 	}
 	return in.tx.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(rows, some).Error
 }
+
+// Signers keeps the keys of devices that were paired elsewhere, so that what was signed on them can be
+// held against them here too. A key that is known under an id stays.
+func (in *Import) Signers(list []Signer) error {
+	for i := range list {
+		list[i].CompanyID = in.s.company
+	}
+	if len(list) == 0 {
+		return nil
+	}
+	return in.tx.Clauses(clause.OnConflict{DoNothing: true}).Create(&list).Error
+}

@@ -16,6 +16,7 @@ type job struct {
 	LastHash  []byte
 
 	LastReceipt []byte
+	Size        uint64 // bytes of its entries
 }
 
 type area struct {

@@ -48,3 +48,9 @@ func (s *Store) DropPin(ctx context.Context, person uuid.UUID) (bool, error) {
 	done := s.ours(ctx).Where("person_id = ?", person).Delete(&Pin{})
 	return done.RowsAffected == 1, done.Error
 }
+
+// Pins are the people who set digits.
+func (s *Store) Pins(ctx context.Context) (list []uuid.UUID, err error) {
+	err = s.ours(ctx).Model(&Pin{}).Order("person_id").Pluck("person_id", &list).Error
+	return list, err
+}

@@ -28,7 +28,13 @@ type Store struct {
 	db      *gorm.DB
 	company uuid.UUID
 	now     func() time.Time
+	most    room
 }
+
+// room is what a job may hold; what is delivered beyond it is refused by name, and stays on its device.
+type room struct{ entries, bytes uint64 }
+
+var roomOfJob = room{entries: 250_000, bytes: 1 << 30}
 
 // Open connects, and refuses a database that is not set up as this program needs it: see
 // check.
@@ -52,7 +58,7 @@ func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
 	}
 	pool.SetMaxOpenConns(16)
 	pool.SetConnMaxIdleTime(time.Minute)
-	s := &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }}
+	s := &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }, most: roomOfJob}
 	if err := s.check(ctx); err != nil {
 		return nil, errors.Join(err, pool.Close())
 	}

@@ -2342,6 +2342,7 @@ export interface components {
         DevicesOutBody: {
             audit: components["schemas"]["ApiAuditLine"][];
             devices: components["schemas"]["ApiDeviceLine"][];
+            pins: string[];
         };
         DrawBox: {
             /** Format: double */

@@ -39,12 +39,12 @@ async function hashed(digits: string, salt: Uint8Array<ArrayBuffer>): Promise<st
 }
 
 /** What the server says of them; nothing where it does not answer, or knows no digits. */
-async function byServer(person: string, digits: string): Promise<Fault[] | null> {
+async function byServer(person: string, digits: string, first: boolean): Promise<Fault[] | null> {
   try {
     const answer = await ask(`/api/people/${person}/pin`, QUICK, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ pin: digits }),
+      body: JSON.stringify({ pin: digits, first }),
     })
     if (answer.ok) return []
     return answer.status === 422 || answer.status === 429 ? faultsOf(answer) : null
@@ -57,14 +57,23 @@ async function byServer(person: string, digits: string): Promise<Fault[] | null>
 /** Whether this device knows digits of a person. */
 export const knowsPin = async (person: string): Promise<boolean> => !!(await local.pins.get(person))
 
-/** Holds digits against a person's, or sets them; what is wrong, nothing where they are right. */
-export async function checkPin(person: string, digits: string, now = Date.now()): Promise<Fault[]> {
+/**
+ * Holds digits against a person's, or sets them where they were typed twice; what is wrong, nothing where
+ * they are right.
+ */
+export async function checkPin(person: string, digits: string, twice: boolean, now = Date.now()): Promise<Fault[]> {
   if (!/^[0-9]{4}$/.test(digits)) return [fault('pin.four_digits')]
   const kept = await local.pins.get(person)
   if (kept && kept.restsUntil > now) return [fault('pin.rests', { until: new Date(kept.restsUntil).toISOString() })]
-  const said = await byServer(person, digits)
-  // The server goes before: digits that were set elsewhere count here from now on.
   const fits = !!kept && kept.hash === (await hashed(digits, kept.salt))
+  // What was set here without a signal is set there too.
+  const said = await byServer(person, digits, twice || fits)
+  // They were taken away there, for who forgot them.
+  if (said?.some((fault) => fault.key === 'pin.not_set')) {
+    await local.pins.delete(person)
+    return said
+  }
+  // The server goes before: digits that were set elsewhere count here from now on.
   if (said ? !said.length : fits || !kept) {
     const salt = fits ? kept.salt : crypto.getRandomValues(new Uint8Array(16))
     const hash = fits ? kept.hash : await hashed(digits, salt)

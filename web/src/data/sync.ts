@@ -19,7 +19,7 @@ import { askSession } from './session'
 import { askToPersist } from './storage'
 import { isJSON } from './text'
 
-const EVERY = 1500
+const EVERY = 1000
 const SLOWEST = 15_000
 const QUICK = 10_000
 const SLOW = 60_000

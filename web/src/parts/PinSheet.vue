@@ -21,11 +21,12 @@ async function done(): Promise<void> {
     return
   }
   busy.value = true
-  const wrong = await checkPin(props.asking.person, digits.value)
+  const wrong = await checkPin(props.asking.person, digits.value, !known.value)
   busy.value = false
   error.value = wrong.map(sayFault).join('. ')
-  // They were set on another device: here they are asked.
+  // They were set on another device: here they are asked. Or they were taken away: others are chosen.
   if (wrong.some((fault) => fault.key === 'pin.wrong')) known.value = true
+  if (wrong.some((fault) => fault.key === 'pin.not_set')) known.value = false
   if (!wrong.length) props.asking.answer(true)
   else digits.value = again.value = ''
 }

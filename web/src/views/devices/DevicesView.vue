@@ -3,6 +3,7 @@
 // a code for the next one, and what was done.
 import { onMounted, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
+import { local } from '../../data/local'
 import { ask, faultsOf, Unreached } from '../../data/outbox'
 import AppFrame from '../../parts/AppFrame.vue'
 import ChoiceRows from '../../parts/ChoiceRows.vue'
@@ -32,6 +33,9 @@ async function asked<T>(path: string, options: RequestInit = {}): Promise<T | nu
 
 async function load(): Promise<void> {
   known.value = (await asked<Schemas['DevicesOutBody']>('/api/devices')) ?? known.value
+  const pins = known.value?.pins ?? []
+  const names = await local.names.bulkGet(pins)
+  people.value = pins.map((id, i) => ({ id, name: names[i]?.name || say('pin.somebody') }))
 }
 onMounted(load)
 
@@ -60,6 +64,16 @@ async function revoke(): Promise<void> {
   if (!revoking.value) return
   await asked(`/api/devices/${revoking.value.id}`, { method: 'DELETE' })
   revoking.value = null
+  await load()
+}
+
+/** who set four digits */
+const people = shallowRef<{ id: string; name: string }[]>([])
+const forgotten = shallowRef<{ id: string; name: string } | null>(null)
+async function dropPin(): Promise<void> {
+  if (!forgotten.value) return
+  await asked(`/api/people/${forgotten.value.id}/pin`, { method: 'DELETE' })
+  forgotten.value = null
   await load()
 }
 
@@ -96,6 +110,17 @@ const trust = () => `${location.origin}/trust`
             </button>
           </li>
         </ul>
+        <template v-if="people.length">
+          <h2 class="sub">{{ say('devices.pins') }}</h2>
+          <ul>
+            <li v-for="person in people" :key="person.id" class="row person">
+              <strong class="grow">{{ person.name }}</strong>
+              <button class="outline narrow" @click="forgotten = person">
+                {{ say('devices.pins.forgotten') }}<span class="visually-hidden">, {{ person.name }}</span>
+              </button>
+            </li>
+          </ul>
+        </template>
         <h2 class="sub">{{ say('devices.audit') }}</h2>
         <ul>
           <li v-for="(each, i) in known.audit" :key="i" class="small">
@@ -129,6 +154,17 @@ const trust = () => `${location.origin}/trust`
       <template #action>
         <button class="outline" @click="revoking = null">{{ say('cancel') }}</button>
         <button class="outline" @click="revoke">{{ say('devices.revoke') }}</button>
+      </template>
+    </SideSheet>
+    <SideSheet
+      v-if="forgotten"
+      :title="`${say('devices.pins.forgotten')}: ${forgotten.name}`"
+      @close="forgotten = null"
+    >
+      <p>{{ say('devices.pins.line') }}</p>
+      <template #action>
+        <button class="outline" @click="forgotten = null">{{ say('cancel') }}</button>
+        <button class="outline" @click="dropPin">{{ say('devices.pins.drop') }}</button>
       </template>
     </SideSheet>
     <template #ledge>
