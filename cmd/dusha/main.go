@@ -35,7 +35,11 @@ func main() {
 	}
 }
 
-func logger() *slog.Logger { return slog.New(slog.NewTextHandler(os.Stderr, nil)) }
+func logger() *slog.Logger { return loggerAt(slog.LevelInfo) }
+
+func loggerAt(least slog.Level) *slog.Logger {
+	return slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: least}))
+}
 
 // databaseFlag is where a command's database is; the environment keeps it out of the
 // list of processes.

@@ -35,11 +35,16 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringSliceVar(&o.names, "name", nil, "a name or address by which it is reached, beside those of this machine")
 	c.Flags().StringSliceVar(&o.proxies, "behind-proxy", nil, "address of a proxy that speaks TLS for it; it is then reached through that alone")
 	c.Flags().StringVar(&o.trust, "trust-listen", "", "address without TLS on which nothing is served but how to trust the server")
+	verbose := c.Flags().Bool("verbose", false, "log requests that only ask, too")
 	c.RunE = func(c *cobra.Command, _ []string) error {
 		if *dsn == "" {
 			return errNoDatabase
 		}
-		return serve(c.Context(), *dsn, *address, logger(), nil, o)
+		least := slog.LevelInfo
+		if *verbose {
+			least = slog.LevelDebug
+		}
+		return serve(c.Context(), *dsn, *address, loggerAt(least), nil, o)
 	}
 	return c
 }

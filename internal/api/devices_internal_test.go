@@ -323,6 +323,9 @@ func TestDevicesAndWhatWasDone(t *testing.T) {
 	if err := json.Unmarshal([]byte(a.body), &offered); err != nil || !strings.HasSuffix(offered.Link, "/pair#"+offered.Code) || offered.Modules < 25 || !strings.HasPrefix(offered.Picture, "M4 4h7v1h-7z") {
 		t.Errorf("%d %s: %v", a.status, a.body, err)
 	}
+	if a := newFirm(t, dbtest.OpenEmpty(t, "another_firm")).ask(owner, "GET", "/api/jobs", ""); a.status != 401 || !strings.Contains(a.body, "request.not_paired") {
+		t.Errorf("at another firm's server: %d %s", a.status, a.body)
+	}
 	if a := f.ask(owner, "PUT", "/api/people/"+uuid.NewString(), `{"name":"Somebody"}`); a.status != 204 {
 		t.Errorf("%d %s", a.status, a.body)
 	}

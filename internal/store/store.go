@@ -11,10 +11,12 @@ import (
 	"fmt"
 	"log/slog"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	mysqldriver "github.com/go-sql-driver/mysql"
 	"github.com/google/uuid"
+	"golang.org/x/sync/singleflight"
 	"gorm.io/driver/mysql"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -29,6 +31,7 @@ type Store struct {
 	company uuid.UUID
 	now     func() time.Time
 	most    room
+	lists   *singleflight.Group // lists of jobs that are on their way, by company
 }
 
 // room is what a job may hold; what is delivered beyond it is refused by name, and stays on its device.
@@ -58,7 +61,7 @@ func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
 	}
 	pool.SetMaxOpenConns(16)
 	pool.SetConnMaxIdleTime(time.Minute)
-	s := &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }, most: roomOfJob}
+	s := &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }, most: roomOfJob, lists: &singleflight.Group{}}
 	if err := s.check(ctx); err != nil {
 		return nil, errors.Join(err, pool.Close())
 	}
@@ -146,22 +149,60 @@ type JobLine struct {
 	Quarantine []Quarantined
 }
 
+// listWithin is how long the list of jobs may take, whoever waits for it.
+const listWithin = 10 * time.Second
+
 // Jobs lists all jobs that hold something, newest first (their ids carry the time they were
-// made).
+// made). Whoever asks while a list is on its way is given that one: a crew asks each second.
 func (s *Store) Jobs(ctx context.Context) ([]JobLine, error) {
-	var jobs []job
-	if err := s.ours(ctx).Where("last_seq > 0").Order("id DESC").Find(&jobs).Error; err != nil {
-		return nil, err
+	list := s.lists.DoChan(s.company.String(), func() (any, error) {
+		within, done := context.WithTimeout(context.WithoutCancel(ctx), listWithin) // the first to ask may go away
+		defer done()
+		return s.jobs(within)
+	})
+	select {
+	case got := <-list:
+		if got.Err != nil {
+			return nil, got.Err
+		}
+		return slices.Clone(got.Val.([]JobLine)), nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
 	}
-	aside, err := s.quarantined(ctx, nil)
+}
+
+// jobs reads the list with one question and without a mapper between: it is what is asked most.
+func (s *Store) jobs(ctx context.Context) ([]JobLine, error) {
+	const list = "SELECT j.id, j.last_seq, j.last_receipt, q.seq, q.why, q.at, COALESCE(e.id, j.id) FROM jobs j" +
+		" LEFT JOIN quarantine q ON q.company_id = j.company_id AND q.job_id = j.id" +
+		" LEFT JOIN entries e ON e.company_id = q.company_id AND e.job_id = q.job_id AND e.seq = q.seq" +
+		" WHERE j.company_id = ? AND j.last_seq > 0 ORDER BY j.id DESC, q.seq"
+	rows, err := s.db.WithContext(ctx).Raw(list, s.company).Rows()
 	if err != nil {
 		return nil, err
 	}
-	lines := make([]JobLine, len(jobs))
-	for i, j := range jobs {
-		lines[i] = JobLine{j.ID.String(), j.LastSeq, j.LastReceipt, aside[j.ID]}
+	defer rows.Close()
+	lines := []JobLine{}
+	for rows.Next() {
+		var id, of string
+		var line JobLine
+		var aside struct {
+			seq *uint64
+			why *string
+			at  *time.Time
+		}
+		if err := rows.Scan(&id, &line.LastSeq, &line.Head, &aside.seq, &aside.why, &aside.at, &of); err != nil {
+			return nil, err
+		}
+		if line.ID = id; len(lines) == 0 || lines[len(lines)-1].ID != id {
+			lines = append(lines, line)
+		}
+		if aside.seq != nil {
+			last := &lines[len(lines)-1]
+			last.Quarantine = append(last.Quarantine, Quarantined{*aside.seq, of, *aside.why, *aside.at})
+		}
 	}
-	return lines, nil
+	return lines, rows.Err()
 }
 
 // Kept is an entry as it was received, with what the server added.

@@ -4678,6 +4678,8 @@ export interface components {
             };
         };
         PinInBody: {
+            /** @description they are set where none are */
+            first?: boolean;
             pin: string;
         };
         PinOutBody: {

@@ -3,7 +3,8 @@
 // a code for the next one, and what was done.
 import { onMounted, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
-import { local } from '../../data/local'
+import { useBook } from '../../data/book'
+import { now } from '../../data/clock'
 import { ask, faultsOf, Unreached } from '../../data/outbox'
 import AppFrame from '../../parts/AppFrame.vue'
 import ChoiceRows from '../../parts/ChoiceRows.vue'
@@ -14,6 +15,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import { say, sayFault } from '../../words/words'
 
 const QUICK = 10_000
+const book = useBook()
 const known = shallowRef<Schemas['DevicesOutBody'] | null>(null)
 const error = ref('')
 
@@ -34,8 +36,14 @@ async function asked<T>(path: string, options: RequestInit = {}): Promise<T | nu
 async function load(): Promise<void> {
   known.value = (await asked<Schemas['DevicesOutBody']>('/api/devices')) ?? known.value
   const pins = known.value?.pins ?? []
-  const names = await local.names.bulkGet(pins)
-  people.value = pins.map((id, i) => ({ id, name: names[i]?.name || say('pin.somebody') }))
+  const jobs = await book.jobs(now())
+  called.value = new Map([
+    ...jobs.map((job) => [job.id, job.name] as const),
+    ...jobs.flatMap((job) => job.people.map(({ id, role }) => [id, role] as const)),
+    ...Object.entries(book.names).filter(([, name]) => name),
+    ...(known.value?.devices ?? []).map(({ id, name }) => [id, name] as const),
+  ])
+  people.value = pins.map((id) => ({ id, name: called.value.get(id) ?? say('devices.pins.somebody') }))
 }
 onMounted(load)
 
@@ -67,6 +75,8 @@ async function revoke(): Promise<void> {
   await load()
 }
 
+/** names of jobs, people and devices, as far as they are known here, by id */
+const called = shallowRef(new Map<string, string>())
 /** who set four digits */
 const people = shallowRef<{ id: string; name: string }[]>([])
 const forgotten = shallowRef<{ id: string; name: string } | null>(null)
@@ -124,7 +134,8 @@ const trust = () => `${location.origin}/trust`
         <h2 class="sub">{{ say('devices.audit') }}</h2>
         <ul>
           <li v-for="(each, i) in known.audit" :key="i" class="small">
-            {{ say('when', { at: each.at }) }} · {{ say(`audit.${each.what}`, { subject: each.subject }) }}
+            {{ say('when', { at: each.at }) }} ·
+            {{ say(`audit.${each.what}`, { subject: called.get(each.subject) ?? each.subject }) }}
           </li>
         </ul>
       </template>

@@ -17,9 +17,6 @@ const { look, area, record } = useArea()
 
 const spot = ref<Spot | null>(null)
 const drawsWay = ref(false)
-const way = ref<Spot[]>(look.value.history?.path ?? [])
-const photos = ref<Photo[]>(look.value.history?.photos ?? [])
-const wayChanged = ref(false)
 const with_ = ref<Record<string, string>>({})
 
 const lines = [
@@ -39,17 +36,23 @@ const draft = useDraft(
   () => ({ ...look.value.history?.answers }),
 )
 const why = computed(() => draft.typed.value)
+/** What is no text lies in the form too, so that it outlives a page that is closed. */
+const listed = <T,>(field: string, kept: T[] | undefined): T[] =>
+  field in why.value ? (JSON.parse(why.value[field]!) as T[]) : (kept ?? [])
+const way = computed(() => listed<Spot>('way', look.value.history?.path))
+const photos = computed(() => listed<Photo>('photos', look.value.history?.photos))
+const same = (one: unknown[], other: unknown[] | undefined) => JSON.stringify(one) === JSON.stringify(other ?? [])
 const changed = computed(
   () =>
-    wayChanged.value ||
+    !same(way.value, look.value.history?.path) ||
+    !same(photos.value, look.value.history?.photos) ||
     lines.some((line) => (why.value[line] ?? '').trim() !== (look.value.history?.answers[line] ?? '')),
 )
 
 /** A touch on the drawing: the next place of the way, or where a leak is. */
 function take(at: Spot): void {
   if (drawsWay.value) {
-    way.value = [...way.value, at]
-    wayChanged.value = true
+    void draft.type('way', JSON.stringify([...way.value, at]))
   } else spot.value = at
 }
 
@@ -76,14 +79,12 @@ async function keep(): Promise<void> {
   }
   if (await record('history', body, { key: 'base.why.kept' })) {
     await draft.drop()
-    wayChanged.value = false
     drawsWay.value = false
   }
 }
 
 function photo(taken: Photo): void {
-  photos.value = [...photos.value, taken]
-  wayChanged.value = true
+  void draft.type('photos', JSON.stringify([...photos.value, taken]))
 }
 
 defineExpose({ spot, way, take })
@@ -146,7 +147,7 @@ defineExpose({ spot, way, take })
       <button class="outline narrow" :aria-pressed="drawsWay" @click="drawsWay = !drawsWay">
         {{ say('base.way') }}
       </button>
-      <button v-if="way.length" class="outline narrow" @click="((way = []), (wayChanged = true))">
+      <button v-if="way.length" class="outline narrow" @click="draft.type('way', '[]')">
         {{ say('base.way.clear') }}
       </button>
     </div>
