@@ -18,10 +18,11 @@ import (
 
 const (
 	crewDevices  = 50
+	crewSites    = 10
 	crewFor      = 60 * time.Second
 	crewPause    = 250 * time.Millisecond // a device asks four times as often as the page does
-	crewPosts    = 10                     // every so many a reading is posted
-	crewRounds   = 12 // the first warms up
+	crewPosts    = 40                     // asks to a reading that is posted: each device reads its comb every ten seconds
+	crewRounds   = 12                     // the first warms up
 	bareFor      = 2 * time.Second
 	memoryFrom   = 4 // rounds: 20 s
 	mostSlower   = 4.0
@@ -45,7 +46,8 @@ func crew(ctx context.Context) error {
 	}
 	defer served.Close()
 	db := p.db
-	db.SetMaxOpenConns(16)
+	db.SetMaxOpenConns(16) // as the store has them
+	db.SetMaxIdleConns(16)
 	bare := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		var seq uint64
 		if err := db.QueryRowContext(r.Context(), "SELECT last_seq FROM jobs WHERE company_id = ? AND id = ?", store.House.String(), r.URL.Query().Get("job")).Scan(&seq); err != nil {
@@ -56,6 +58,11 @@ func crew(ctx context.Context) error {
 	}))
 	defer bare.Close()
 
+	const each = int(crewFor/crewPause)/crewPosts + 2*crewRounds // readings of a device
+	jobs := make([]aJob, crewSites)
+	for i := range jobs {
+		jobs[i] = newJob(each * crewDevices / crewSites)
+	}
 	clients := make([]*member, crewDevices)
 	for i := range clients {
 		code, _, err := paired.Offer(ctx, access.Crew, nil)
@@ -66,7 +73,7 @@ func crew(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		clients[i] = &member{url: served.URL, secret: secret, job: newJob(int(crewFor/crewPause) + 1), client: &http.Client{}}
+		clients[i] = &member{url: served.URL, secret: secret, job: jobs[i%crewSites], posted: i / crewSites * each, client: &http.Client{}}
 		if err := clients[i].post(); err != nil {
 			return err
 		}
@@ -105,7 +112,8 @@ func crew(ctx context.Context) error {
 			ratios = append(ratios, quantile(mine, largestSlice)/quantile(theirs, largestSlice))
 		}
 	}
-	fmt.Printf("%d paired devices for %.0f s, asking and posting (limits: no error, %.0f times a bare SELECT at the 99th of 100, memory %.1f times)\n", crewDevices, crewFor.Seconds(), mostSlower, mostMemory)
+	fmt.Printf("%d paired devices on %d sites for %.0f s, each asking %.0f times a second and posting a reading every %.0f s (limits: no error, %.0f times a bare SELECT at the 99th of 100, memory %.1f times)\n",
+		crewDevices, crewSites, crewFor.Seconds(), 1/crewPause.Seconds(), (crewPosts * crewPause).Seconds(), mostSlower, mostMemory)
 	fmt.Printf("  %d answers, none an error; 99th of 100: %.2f times (%.2f to %.2f); memory after 60 s: %.2f times that after 20 s\n",
 		len(own), quantile(ratios, 0.5), quantile(ratios, 0.25), quantile(ratios, 0.75), at60/at20)
 	fmt.Printf("  for orientation: %.1f ms and %.1f ms at the 99th, %.1f ms and %.1f ms in the middle, %.1f MB\n",

@@ -223,15 +223,23 @@ func (h handlers) jobs(ctx context.Context, in *jobsIn) (*jobsOut, error) {
 		}
 		body.Jobs = append(body.Jobs, job)
 	}
-	text, err := json.Marshal(body.Jobs)
-	if err != nil {
-		return nil, failed(ctx, err)
-	}
-	out := &jobsOut{Status: http.StatusOK, ETag: fmt.Sprintf(`"%x"`, sha256.Sum256(text)), Time: body.Now.Format(time.RFC3339Nano), Body: body}
+	out := &jobsOut{Status: http.StatusOK, ETag: tagOf(body.Jobs), Time: body.Now.Format(time.RFC3339Nano), Body: body}
 	if in.Known == out.ETag {
 		out.Status, out.Body = http.StatusNotModified, nil
 	}
 	return out, nil
+}
+
+// tagOf names a list of jobs by all it says.
+func tagOf(jobs []JobLine) string {
+	sum := sha256.New()
+	for _, j := range jobs {
+		fmt.Fprintln(sum, j.ID, j.LastSeq, j.Head)
+		for _, q := range j.Quarantine {
+			fmt.Fprintf(sum, "aside %d %s %q %s\n", q.Seq, q.ID, q.Why, q.At.Format(time.RFC3339Nano))
+		}
+	}
+	return fmt.Sprintf(`"%x"`, sum.Sum(nil))
 }
 
 // JobPath is the id in the address; uuid.UUID would be decoded with an unclear message.

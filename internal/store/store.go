@@ -39,6 +39,8 @@ type room struct{ entries, bytes uint64 }
 
 var roomOfJob = room{entries: 250_000, bytes: 1 << 30}
 
+const mostConnections = 16
+
 // Open connects, and refuses a database that is not set up as this program needs it: see
 // check.
 func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
@@ -59,7 +61,8 @@ func Open(ctx context.Context, dsn string, log *slog.Logger) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	pool.SetMaxOpenConns(16)
+	pool.SetMaxOpenConns(mostConnections)
+	pool.SetMaxIdleConns(mostConnections) // a crew that asks each second finds them open
 	pool.SetConnMaxIdleTime(time.Minute)
 	s := &Store{db: db, company: House, now: func() time.Time { return time.Now().UTC().Truncate(time.Microsecond) }, most: roomOfJob, lists: &singleflight.Group{}}
 	if err := s.check(ctx); err != nil {
