@@ -5,7 +5,7 @@ WEB := web
 BUILD := .build
 STAMPS := $(BUILD)/stamps
 GO_SOURCES := $(shell find core draw demo internal cmd \( -name "*.go" -o -name "*.sql" -o -path "*samples*.json" -o -path "*profiles*.json" -o -name hostel.json \) -type f 2>/dev/null) web/embed.go web/embed_none.go go.mod go.sum
-PAGE_SOURCES := $(shell find $(WEB)/src $(WEB)/public -type f ! -name core.wasm ! -name wasm_exec.js 2>/dev/null) $(WEB)/index.html $(WEB)/vite.config.ts $(wildcard $(WEB)/tsconfig*.json)
+PAGE_SOURCES := $(shell find $(WEB)/src $(WEB)/public -type f ! -name core.wasm ! -name wasm_exec.js 2>/dev/null) $(WEB)/index.html $(WEB)/vite.config.ts $(wildcard $(WEB)/tsconfig*.json) scripts/brotli.mjs
 
 help:
 	@echo "make demo    serve a made-up job on http://127.0.0.1:8080"
@@ -43,7 +43,7 @@ $(WEB)/src/core/core.wasm: $(GO_SOURCES)
 
 $(WEB)/dist/index.html: $(STAMPS)/npm $(WEB)/src/core/core.wasm $(PAGE_SOURCES)
 	cd $(WEB) && npx vite build --logLevel warn
-	find $(WEB)/dist -type f \( -name '*.js' -o -name '*.css' -o -name '*.html' -o -name '*.svg' -o -name '*.wasm' \) -exec gzip -9 -k -n -f {} +
+	find $(WEB)/dist -type f \( -name '*.js' -o -name '*.css' -o -name '*.html' -o -name '*.svg' -o -name '*.wasm' \) -exec gzip -9 -k -n -f {} + -exec node scripts/brotli.mjs {} +
 
 $(BUILD)/dusha: $(WEB)/dist/index.html $(GO_SOURCES)
 	go build -tags page -trimpath -o $@ ./cmd/dusha
@@ -69,6 +69,7 @@ $(STAMPS)/vet: $(GO_SOURCES) | $(STAMPS)
 	go vet ./...
 	GOOS=js GOARCH=wasm go vet ./cmd/dusha-wasm
 	go tool -modfile=tools.mod staticcheck ./...
+	scripts/reached
 	@touch $@
 
 test-go: $(STAMPS)/database $(STAMPS)/paper $(STAMPS)/vet

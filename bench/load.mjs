@@ -31,7 +31,7 @@ for (let run = 0; run < RUNS; run++) {
 }
 await close()
 // The core is fetched by a worker, whose traffic the page's session does not see.
-const core = readdirSync('web/dist/assets').find((name) => name.endsWith('.wasm.gz'))
+const core = readdirSync('web/dist/assets').find((name) => name.endsWith('.wasm.br'))
 bytes['core (WebAssembly)'] = statSync(join('web/dist/assets', core)).size
 times.sort((a, b) => a - b)
 console.log('First load of the page, empty cache, over loopback')

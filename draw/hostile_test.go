@@ -6,6 +6,7 @@ import (
 	"errors"
 	"flag"
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
@@ -53,6 +54,13 @@ func TestHostileInputsAreAnswered(t *testing.T) {
 		worst = max(worst, took)
 	}
 	t.Logf("the slowest took %v, all %v", worst, time.Since(begin))
+}
+
+// all are the operations of the product and the single rules.
+func all() ops.Table {
+	table := opcases.Table()
+	maps.Copy(table, draw.Table())
+	return table
 }
 
 // Each was seen to bring a door down, to hang it, or to take the memory of the machine.
@@ -141,7 +149,7 @@ type hostile struct {
 
 func newHostile(t *testing.T) hostile {
 	t.Helper()
-	h := hostile{table: draw.Table(), good: map[string][][]byte{}}
+	h := hostile{table: all(), good: map[string][][]byte{}}
 	h.names = h.table.Names()
 	files, err := filepath.Glob("../core/testdata/vectors/*.json")
 	if err != nil || len(files) == 0 {

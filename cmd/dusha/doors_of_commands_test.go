@@ -15,7 +15,7 @@ import (
 // A command that waits for the rest of its input ends when it is told to.
 func TestComputeEndsWhenItIsTold(t *testing.T) {
 	for _, signal := range []os.Signal{syscall.SIGTERM, os.Interrupt} {
-		cmd := exec.Command(binary, "compute", "mixing.batch")
+		cmd := exec.Command(binary, "compute", "film.consumption")
 		in, err := cmd.StdinPipe()
 		if err != nil {
 			t.Fatal(err)

@@ -39,9 +39,6 @@ func Crossed(earliest, latest Table) (temp, opens, shuts float64, crossed bool) 
 // judges what opens it and the warm one what shuts it.
 type Edges struct{ Cold, Warm []Stretch }
 
-// Same takes one series for both, where the climate is known.
-func Same(series []Stretch) Edges { return Edges{series, series} }
-
 // Standing is where a window stands at a time, h from the start of the series. Times are
 // nil where the series ends before.
 type Standing struct {

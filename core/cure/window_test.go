@@ -64,7 +64,7 @@ func window(t *testing.T, lag float64) cure.Window {
 }
 
 func TestTheStatesOfAWindow(t *testing.T) {
-	w, edges := window(t, 0), cure.Same(steady(20, 1000))
+	w, edges := window(t, 0), same(steady(20, 1000))
 	// Opens at 5 h, shuts at 24; of the 19 h left three quarters are used at 19.25.
 	for at, want := range map[float64]string{0: cure.TooEarly, 4.99: cure.TooEarly, 5: cure.Open, 19.2: cure.Open, 19.3: cure.Closing, 23.9: cure.Closing, 24.1: cure.TooLate} {
 		s := w.At(edges, at)
@@ -85,7 +85,7 @@ func TestTheStatesOfAWindow(t *testing.T) {
 // The least wait counts from the end of the coat, the longest from its beginning, and each
 // from the side that is safe.
 func TestAWindowTakesTheSafeSide(t *testing.T) {
-	s := window(t, 2).At(cure.Same(steady(20, 1000)), 0)
+	s := window(t, 2).At(same(steady(20, 1000)), 0)
 	if math.Abs(*s.Opens-7) > 1e-9 || math.Abs(*s.Closes-24) > 1e-9 {
 		t.Errorf("laid in 2 h: open from %v to %v h, want 7 to 24", *s.Opens, *s.Closes)
 	}
@@ -93,7 +93,7 @@ func TestAWindowTakesTheSafeSide(t *testing.T) {
 	if !(*s.Opens > 5 && *s.Closes < 24) {
 		t.Errorf("2 K off either way: open from %v to %v h, want narrower than 5 to 24", *s.Opens, *s.Closes)
 	}
-	narrow := window(t, 30).At(cure.Same(steady(20, 1000)), 40)
+	narrow := window(t, 30).At(same(steady(20, 1000)), 40)
 	if narrow.State != cure.TooLate {
 		t.Errorf("shut before it opened: %s", narrow.State)
 	}
@@ -132,3 +132,6 @@ func TestAThickFilmDriesLonger(t *testing.T) {
 		t.Errorf("moisture-curing resin in humid air %v h, in dry air %v h", humid, dry)
 	}
 }
+
+// same takes one series for both edges, where the climate is known.
+func same(series []cure.Stretch) cure.Edges { return cure.Edges{Cold: series, Warm: series} }

@@ -5,8 +5,6 @@
 // to the first tooth; all wetted as the last tooth and more: such a reading has no middle.
 package film
 
-import "dusha/core/fault"
-
 // Bracket is one reading in mm; Upper is nil when every tooth was wetted.
 type Bracket struct {
 	Lower float64  `json:"lower_mm"`
@@ -24,22 +22,4 @@ func (b Bracket) Middle() (mm float64, ok bool) {
 // Comb is a usual gauge: teeth in mm, used where a job names no other.
 func Comb() []float64 {
 	return []float64{0.5, 0.6, 0.7, 0.8, 0.9, 1.0, 1.1, 1.2, 1.3, 1.4, 1.5, 1.6}
-}
-
-// BracketOf reads the last wetted tooth on a gauge of the given teeth, mm in rising order
-// and in uneven steps: 0 means that none was wetted.
-func BracketOf(teeth []float64, lastWet float64) (Bracket, error) {
-	if lastWet == 0 && len(teeth) > 0 {
-		return Bracket{Upper: &teeth[0]}, nil
-	}
-	for i, tooth := range teeth {
-		switch {
-		case tooth != lastWet:
-		case i == len(teeth)-1:
-			return Bracket{Lower: tooth}, nil
-		default:
-			return Bracket{Lower: tooth, Upper: &teeth[i+1]}, nil
-		}
-	}
-	return Bracket{}, fault.At("last_wet_mm", "film.no_such_tooth", "value", lastWet)
 }

@@ -3,7 +3,7 @@ package film
 import (
 	"math"
 
-	"gonum.org/v1/gonum/stat/distuv"
+	"gonum.org/v1/gonum/mathext"
 )
 
 // Tolerance is the one-sided statement "with 95 % confidence at least 95 % of this surface
@@ -29,7 +29,7 @@ func Factor(n int, p, gamma float64) float64 {
 	return (zp + math.Sqrt(zp*zp-a*b)) / a
 }
 
-func normal(p float64) float64 { return distuv.UnitNormal.Quantile(p) }
+func normal(p float64) float64 { return mathext.NormalQuantile(p) }
 
 // state makes the statement from n readings: the deviation counts as no less than the mean
 // width of the brackets over √12, since equal readings do not prove an equal film.

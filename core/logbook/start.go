@@ -172,21 +172,23 @@ func (c starting) damp() {
 	if !law.MindsOf("dew") && wants != "dry" {
 		return
 	}
-	margin, source := climate.DewMargin, "method"
+	asked, margin, source := climate.Start{Wanted: wants, RainSafe: 1}, climate.DewMargin, "method"
 	if said, stated := lowOf(c.of, "dew_margin"); stated {
 		margin, source = said, "sheet"
+		asked.Margin = &said
 	}
 	if wants != "dry" {
-		margin = 0
+		margin = 0 // no water may condense on it now
 	}
 	check := StartCheck{Check: "start.dew", Says: NotRead, Limit: &margin, Unit: "K", Source: source, Sheet: c.of.Name, Remedy: "look.air_and_base"}
 	base, ok1 := c.fresh(c.Area.base)
 	air, ok2 := c.fresh(c.air)
 	humidity, ok3 := c.fresh(c.humidity)
 	if ok1 && ok2 && ok3 {
-		over := base.value - climate.DewPoint(air.value, humidity.value)
-		check.Value, check.Says, check.Remedy, check.Entry, check.At = &over, Go, "", humidity.entry, stamp(humidity.when)
-		if over < margin {
+		asked.Hours = []climate.Air{{Temp: air.value, Base: base.value, Humidity: humidity.value}}
+		started := climate.MayStart(asked)
+		check.Value, check.Says, check.Remedy, check.Entry, check.At = &started.Margin, Go, "", humidity.entry, stamp(humidity.when)
+		if !started.OK {
 			check.Says, check.Remedy = Stop, "remedy.dew"
 		}
 	}

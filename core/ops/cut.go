@@ -18,6 +18,7 @@ import (
 // Cuts are the operations of cutting beside the rule itself.
 func Cuts() []Op {
 	return []Op{
+		Make("cutting.bands", "Runs of band out of rolls: fewest rolls, then joins, then the longest rest.", cutBands),
 		Make("cut.layout", "What an area's plan cuts from each product, and what became of it.", cutLayout),
 		Make("cut.start", "Takes a plan of rolls to work: pieces with their labels, in cutting order.", cutStart),
 		Make("cut.table", "Writes what is cut as CSV.", cutTable),
@@ -143,3 +144,20 @@ func cutTable(in cutTableIn) (cutTableOut, error) {
 
 // mm writes a length in whole mm.
 func mm(v float64) string { return strconv.FormatFloat(v, 'f', 0, 64) }
+
+type bandsIn struct {
+	cutting.Bands
+	Steps *int          `json:"steps,omitempty"` // to take at most; not given: enough for an area
+	From  *cutting.From `json:"from,omitempty"`  // where an earlier search stopped
+}
+
+// cutSteps are taken where none are asked for.
+const cutSteps = 2_000_000
+
+func cutBands(in bandsIn) (cutting.Cut, error) {
+	steps := cutSteps
+	if in.Steps != nil {
+		steps = *in.Steps
+	}
+	return in.Bands.Solve(steps, in.From)
+}

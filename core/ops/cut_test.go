@@ -10,6 +10,7 @@ import (
 	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/ops"
+	"dusha/core/ops/opcases"
 	"dusha/demo"
 )
 
@@ -38,7 +39,7 @@ func TestFromLayoutToTable(t *testing.T) {
 		t.Fatal(err)
 	}
 	entries := made.Texts()
-	table := ops.NewTable(ops.Rules(), ops.Cuts())
+	table := opcases.Table()
 	layout, err := asked[ops.Layout](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.Areas["shower2"], "now": now})
 	if err != nil || len(layout.Lists) == 0 || layout.Plan == "" || !layout.Sample {
 		t.Fatalf("%+v, %v", layout, err)

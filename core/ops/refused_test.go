@@ -7,7 +7,6 @@ import (
 	"testing"
 
 	"dusha/core/fault"
-	"dusha/core/ops"
 	"dusha/core/ops/opcases"
 )
 
@@ -20,7 +19,7 @@ var signed = []string{
 // A size, a mass, a time or a rate below nothing is refused by its field, in every operation that has a
 // worked case.
 func TestWhatCannotBeLessThanNothingIsRefused(t *testing.T) {
-	table := ops.NewTable(ops.Rules(), ops.Stages())
+	table := opcases.Table()
 	tried := 0
 	for group, g := range readGroups(t) {
 		for _, c := range g.Cases {
@@ -87,7 +86,7 @@ func eachNumber(v any, path string, visit func(path string, value float64, set f
 
 // Data that was left out says yes nowhere: it is asked for by its field, or the answer is no.
 func TestWhatIsLeftOutIsNeverYes(t *testing.T) {
-	table := ops.NewTable(ops.Rules(), ops.Stages())
+	table := opcases.Table()
 	for name, c := range map[string]struct{ op, in, field string }{
 		"a start without the state that is wanted": {"climate.start", `{"kind":"start","rain_safe_h":2,"hours":[{"air_C":15,"rh_percent":50,"substrate_C":15}]}`, "wanted_state"},
 		"a start with two hours of eight": {"climate.start",

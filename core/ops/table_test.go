@@ -8,10 +8,11 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/ops"
+	"dusha/core/ops/opcases"
 )
 
 func TestTheTableRefusesWhatItCannotRead(t *testing.T) {
-	table := ops.NewTable(ops.Rules(), ops.Work(), ops.Materials())
+	table := opcases.Table()
 	rows := []struct{ name, op, in, field, key string }{
 		{"an unknown operation", "mixing.shake", `{}`, "operation", "operation.unknown"},
 		{"nothing", "mixing.batch", ``, "entry", "json.truncated"},
@@ -59,5 +60,5 @@ func TestOneNameStandsForOneOperation(t *testing.T) {
 			t.Error("two operations of one name were accepted")
 		}
 	}()
-	ops.NewTable(ops.Rules(), ops.Rules())
+	ops.NewTable(ops.Work(), ops.Work())
 }

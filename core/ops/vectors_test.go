@@ -94,7 +94,7 @@ func kindOf(in json.RawMessage) string {
 }
 
 func TestVectors(t *testing.T) {
-	table := ops.NewTable(ops.Rules(), ops.Stages())
+	table := opcases.Table()
 	for group, g := range readGroups(t) {
 		t.Run(group, func(t *testing.T) {
 			for _, c := range g.Cases {

@@ -20,6 +20,7 @@ import (
 // the fold of a job's entries.
 func Work() []Op {
 	return []Op{
+		Make("film.consumption", "Mean film from the mass used, against the gauges.", func(in consumptionIn) (film.Consumption, error) { return in.Used.Check() }),
 		Make("units.number", "Reads one typed number.", unitsNumber),
 		Make("wetarea.place", "Tells whether a place lies on a surface.", placeOn),
 		Make("wetarea.middle", "Finds a place on a surface near its middle.", middleOf),
@@ -176,7 +177,9 @@ type testAskIn struct {
 type testAskOut struct {
 	Form
 	Fill     *watertest.Fill          `json:"fill"`
-	Load     *float64                 `json:"load_kPa"` // with what else stands on the floor
+	Load     *float64                 `json:"load_kPa"`         // with what else stands on the floor
+	Weight   *float64                 `json:"weight_kg_per_m2"` // of the water alone where it stands deepest
+	Gauge    *watertest.Gauge         `json:"gauge"`            // the coarsest for the time there is; null: none was said
 	Duration *watertest.Duration      `json:"duration"`
 	Gauges   []watertest.GaugeLine    `json:"gauges"`
 	Chosen   *watertest.Chosen        `json:"chosen"`
@@ -191,7 +194,7 @@ func testAsk(in testAskIn) (testAskOut, error) {
 		return testAskOut{}, err
 	}
 	asked := watertest.Ask(in.Area, in.Rules, in.Built, in.Typed)
-	out := testAskOut{Form: formOf(asked.Form), Fill: asked.Fill, Load: asked.Load, Duration: asked.Duration, Gauges: asked.Gauges, Chosen: asked.Chosen}
+	out := testAskOut{Form: formOf(asked.Form), Fill: asked.Fill, Load: asked.Load, Weight: asked.Weight, Gauge: asked.Gauge, Duration: asked.Duration, Gauges: asked.Gauges, Chosen: asked.Chosen}
 	if asked.Chosen != nil {
 		out.Answers = asked.Form.Answers()
 	}
@@ -342,4 +345,9 @@ func placeOn(in placeIn) (placeOut, error) {
 		return placeOut{}, fault.At("place", "place.off_surface", "surface", s.ID, "length", s.Length, "height", s.Height)
 	}
 	return placeOut{s.ID}, nil
+}
+
+type consumptionIn struct {
+	Kind string `json:"kind,omitempty"`
+	film.Used
 }

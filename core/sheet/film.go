@@ -274,13 +274,19 @@ func (f *Film) disagree() {
 	slices.SortStableFunc(f.Implied, func(a, b Implied) int {
 		return slices.Index(filmOrder, a.From) - slices.Index(filmOrder, b.From)
 	})
-	for i, one := range f.Implied {
-		for _, other := range f.Implied[i+1:] {
+	f.Disagreement, f.Contradicts = Disagreement(f.Implied)
+}
+
+// Disagreement is the widest gap between the ranges that statements imply, in percent of the first one,
+// and whether it is one that is said.
+func Disagreement(implied []Implied) (percent float64, contradicts bool) {
+	for i, one := range implied {
+		for _, other := range implied[i+1:] {
 			gap := max(0, max(one.Low, other.Low)-min(one.High, other.High))
-			f.Disagreement = max(f.Disagreement, gap/f.Implied[0].High*100)
+			percent = max(percent, gap/implied[0].High*100)
 		}
 	}
-	f.Contradicts = disagrees(f.Disagreement)
+	return percent, disagrees(percent)
 }
 
 // disagrees tells whether a difference in percent is one that is said.

@@ -1,8 +1,6 @@
 package sheet
 
 import (
-	"math"
-
 	"dusha/core/fault"
 )
 
@@ -151,42 +149,5 @@ func (r Rate) wet(amount float64, mass bool, basis string) (float64, error) {
 	return 0, fault.At("basis", "choice.unknown", "typed", basis)
 }
 
-// Claim is a sheet's rate beside the thickness and density it states.
-type Claim struct {
-	Rate     float64  `json:"rate_kg_per_m2" minimum:"0"` // mixed, a coat
-	Wet      *float64 `json:"stated_wft_mm,omitempty"`
-	Dry      *float64 `json:"stated_dft_mm,omitempty"`
-	DryToWet float64  `json:"dry_to_wet_f,omitempty"`
-	Density  float64  `json:"density_kg_per_L"`
-}
-
-// Agreement is what a claim implies on both sides.
-type Agreement struct {
-	FromRate     float64 `json:"wft_from_rate_mm"`
-	Stated       float64 `json:"wft_stated_mm"`
-	Disagreement float64 `json:"disagreement_percent"` // of the stated thickness
-	Contradicts  bool    `json:"contradicts"`
-}
-
 // mostDisagreement is how far a sheet may disagree with itself before it is said, percent.
 const mostDisagreement = 5
-
-// Check sets a rate against the stated thickness.
-func (c Claim) Check() (Agreement, error) {
-	if !(c.Density > 0) {
-		return Agreement{}, fault.At("density_kg_per_L", "number.too_small", "value", c.Density, "least", 0)
-	}
-	a := Agreement{FromRate: c.Rate / c.Density}
-	switch {
-	case c.Wet != nil:
-		a.Stated = *c.Wet
-	case c.Dry != nil && c.DryToWet > 0:
-		a.Stated = *c.Dry / c.DryToWet
-	}
-	if !(a.Stated > 0) {
-		return Agreement{}, fault.At("stated_wft_mm", "number.missing")
-	}
-	a.Disagreement = math.Abs(a.FromRate-a.Stated) / a.Stated * 100
-	a.Contradicts = disagrees(a.Disagreement)
-	return a, nil
-}

@@ -55,11 +55,13 @@ func TestARateThatLacksWhatItNeeds(t *testing.T) {
 }
 
 func TestFivePercentIsNoContradiction(t *testing.T) {
-	wet := 1.0
 	for rate, contradicts := range map[float64]bool{1.05: false, 1.0501: true, 0.95: false, 0.9499: true} {
-		got, err := sheet.Claim{Rate: rate, Wet: &wet, Density: 1}.Check()
-		if err != nil || got.Contradicts != contradicts {
-			t.Errorf("%v kg/m² at 1 kg/L beside 1 mm: %+v, %v", rate, got, err)
+		percent, said := sheet.Disagreement([]sheet.Implied{{Low: 1, High: 1}, {Low: rate, High: rate}})
+		if said != contradicts || math.Abs(percent-100*math.Abs(rate-1)) > 1e-9 {
+			t.Errorf("%v mm beside 1 mm: %v %%, said %t", rate, percent, said)
 		}
+	}
+	if percent, said := sheet.Disagreement([]sheet.Implied{{Low: 1, High: 1.2}, {Low: 1.1, High: 1.5}}); percent != 0 || said {
+		t.Errorf("ranges that meet: %v %%", percent)
 	}
 }

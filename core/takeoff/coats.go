@@ -40,24 +40,17 @@ func (f Film) Wet() (float64, error) {
 
 // Mass is what coats weigh.
 type Mass struct {
-	WetTotal    float64  `json:"wet_total_mm"`
-	Texture     float64  `json:"texture_L"`
-	Net         float64  `json:"net_kg"`
-	Volume      float64  `json:"net_L"`
-	WithWaste   float64  `json:"with_waste_kg"`
-	BelowFleece *float64 `json:"below_fleece_kg,omitempty"`
-	AboveFleece *float64 `json:"above_fleece_kg,omitempty"`
+	WetTotal  float64 `json:"wet_total_mm"`
+	Texture   float64 `json:"texture_L"`
+	Net       float64 `json:"net_kg"`
+	Volume    float64 `json:"net_L"`
+	WithWaste float64 `json:"with_waste_kg"`
 }
 
-// Fleece says how the coat that wets a fleece is split below and above it.
-type Fleece struct {
-	WettingCoat float64 `json:"wft_of_wetting_coat_mm" minimum:"0"`
-	ShareBelow  float64 `json:"share_below" minimum:"0"`
-}
-
-// CoatMass is the mass of all coats over an area in m²: A · (wet total + R) · ρ, R being
-// the mean texture depth in mm that the first coat fills; waste in percent.
-func CoatMass(area float64, film Film, density, texture, waste float64, fleece *Fleece) (Mass, error) {
+// CoatMass is the mass of coats over an area in m²: (A · wet total + filled) · ρ, filled being the litres
+// that the first coat gives to the texture of the surface (A · R, R its mean depth in mm); waste in
+// percent.
+func CoatMass(area float64, film Film, density, filled, waste float64) (Mass, error) {
 	wet, err := film.Wet()
 	if err != nil {
 		return Mass{}, err
@@ -65,15 +58,15 @@ func CoatMass(area float64, film Film, density, texture, waste float64, fleece *
 	if !(density > 0) {
 		return Mass{}, fault.At("density_kg_per_L", "number.not_positive", "value", density)
 	}
-	m := Mass{WetTotal: wet, Texture: area * texture, Volume: area * (wet + texture)}
+	m := Mass{WetTotal: wet, Texture: filled, Volume: area*wet + filled}
 	m.Net = m.Volume * density
 	m.WithWaste = withWaste(m.Net, waste)
-	if fleece != nil {
-		wetting := area * fleece.WettingCoat * density
-		below, above := wetting*fleece.ShareBelow, wetting*(1-fleece.ShareBelow)
-		m.BelowFleece, m.AboveFleece = &below, &above
-	}
 	return m, nil
+}
+
+// SplitOverFleece is what of a coat that wets a fleece lies below and above it, kg.
+func SplitOverFleece(kg, shareBelow float64) (below, above float64) {
+	return kg * shareBelow, kg * (1 - shareBelow)
 }
 
 func withWaste(kg, percent float64) float64 { return kg * (1 + percent/100) }

@@ -34,7 +34,7 @@ func TestHowManyCoats(t *testing.T) {
 
 func TestFiguresThatGiveNoFilm(t *testing.T) {
 	mass := func(f takeoff.Film, density float64) error {
-		_, err := takeoff.CoatMass(10, f, density, 0, 0, nil)
+		_, err := takeoff.CoatMass(10, f, density, 0, 0)
 		return err
 	}
 	count := func(f takeoff.Film) error { _, err := takeoff.CountCoats(f); return err }
@@ -74,7 +74,7 @@ func TestPacksCoverTheNeed(t *testing.T) {
 
 func ExampleCoatMass() {
 	// 17.37 m² at 1.2 mm, texture 0.15 mm, 1.65 kg/L, 5 % waste: the first coat.
-	m, _ := takeoff.CoatMass(17.37, takeoff.Film{Coats: 1, WetPerCoat: 1.2}, 1.65, 0.15, 5, nil)
+	m, _ := takeoff.CoatMass(17.37, takeoff.Film{Coats: 1, WetPerCoat: 1.2}, 1.65, 17.37*0.15, 5)
 	fmt.Printf("%.2f kg\n", m.WithWaste)
 	// Output: 40.63 kg
 }

@@ -5,7 +5,6 @@ import (
 	"slices"
 	"strings"
 
-	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/rules"
 	"dusha/core/sheet"
@@ -353,10 +352,9 @@ func gram(kg float64) float64 { return math.Round(kg*1000) / 1000 }
 
 // addFleece splits the coat that wets a fleece below and above it, as the sheet says.
 func (p *Plan) addFleece(coat Coat, share figure.Figure) {
-	below := figure.Worked("plan.mass.below_fleece", coat.Need.Value*share.Value/100, "kg", "mass.fleece", coat.Need, share)
-	above := figure.Worked("plan.mass.above_fleece", coat.Need.Value*(1-share.Value/100), "kg", "mass.fleece", coat.Need, share)
-	p.add("mass", below)
-	p.add("mass", above)
+	below, above := SplitOverFleece(coat.Need.Value, share.Value/100)
+	p.add("mass", figure.Worked("plan.mass.below_fleece", below, "kg", "mass.fleece", coat.Need, share))
+	p.add("mass", figure.Worked("plan.mass.above_fleece", above, "kg", "mass.fleece", coat.Need, share))
 }
 
 // texture is what the first coat fills of a surface's texture, L: area × R by its grounds. A
@@ -397,9 +395,6 @@ func textureOf(profile float64) string {
 // coat works out one coat; net is its mass before waste.
 func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coat, net figure.Figure, err error) {
 	density := n["mixed_density"].Value
-	if !(density > 0) {
-		return Coat{}, net, fault.At("density_kg_per_L", "number.not_positive", "value", density)
-	}
 	coat = Coat{Number: number, Wet: wet}
 	inputs := []figure.Figure{total, wet, n["mixed_density"]}
 	volume := total.Value * wet.Value
@@ -414,7 +409,11 @@ func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coa
 			textures = append(textures, parts...)
 			volume += filled
 		}
-		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: s.Area, Mass: withWaste((s.Area*wet.Value+filled)*density, n["waste"].Value)})
+		mass, err := CoatMass(s.Area, Film{WetTotal: wet.Value}, density, filled, n["waste"].Value)
+		if err != nil {
+			return Coat{}, net, err
+		}
+		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: s.Area, Mass: mass.WithWaste})
 	}
 	if number == 1 {
 		inputs = append(inputs, figure.Sum("plan.mass.texture", "mass.texture", textures...))

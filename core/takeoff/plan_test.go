@@ -155,8 +155,8 @@ func TestTotalsTraceBackToSurfacesAndDoubleWithTheArea(t *testing.T) {
 			t.Errorf("coat %d: surfaces add up to %v kg, the coat needs %v", coat.Number, mass, coat.Need.Value)
 		}
 	}
-	one, _ := takeoff.CoatMass(10, takeoff.Film{Coats: 2, WetPerCoat: 1.2}, 1.65, 0.15, 5, nil)
-	two, _ := takeoff.CoatMass(20, takeoff.Film{Coats: 2, WetPerCoat: 1.2}, 1.65, 0.15, 5, nil)
+	one, _ := takeoff.CoatMass(10, takeoff.Film{Coats: 2, WetPerCoat: 1.2}, 1.65, 10*0.15, 5)
+	two, _ := takeoff.CoatMass(20, takeoff.Film{Coats: 2, WetPerCoat: 1.2}, 1.65, 20*0.15, 5)
 	if math.Abs(two.WithWaste-2*one.WithWaste) > 1e-9 {
 		t.Errorf("double the area: %v kg, want %v", two.WithWaste, 2*one.WithWaste)
 	}

@@ -29,6 +29,7 @@ type Fill struct {
 	MeanLoad      float64 `json:"mean_load_kPa"`
 	Hours         float64 `json:"fill_h"`
 	Stop          bool    `json:"stop_ask_engineer"` // over the allowance, or there is none
+	ByRate        bool    `json:"by_rate,omitempty"` // the rise that was asked governs, not the tap
 }
 
 const (
@@ -89,18 +90,19 @@ type TankFill struct {
 	Pressure float64 `json:"bottom_pressure_kPa"`
 }
 
-// FillTank fills a plan area in m² to a depth in mm, no faster than the rate limit in mm/h.
-func FillTank(area, depth, tap, rateLimit float64) (TankFill, error) {
+// FillTank fills a tank of a water face in m² with litres to a depth in mm, no faster than the rate limit
+// in mm/h. Where the walls lean the water rises fastest at the bottom; the face at the line counts here.
+func FillTank(volume, face, depth, tap, rateLimit float64) (TankFill, error) {
 	for _, in := range []struct {
 		field string
 		value float64
-	}{{"area_m2", area}, {"depth_mm", depth}, {"tap_L_per_min", tap}, {"rate_limit_mm_per_h", rateLimit}} {
+	}{{"area_m2", face}, {"depth_mm", depth}, {"volume_L", volume}, {"tap_L_per_min", tap}, {"rate_limit_mm_per_h", rateLimit}} {
 		if !(in.value > 0) {
 			return TankFill{}, fault.At(in.field, "number.too_small", "value", in.value, "least", 0)
 		}
 	}
-	byTap, byRate := tap*minutesAnHour, rateLimit*area
-	t := TankFill{Volume: area * depth, Flow: min(byTap, byRate), ByRate: byRate < byTap, Pressure: Load(depth)}
+	byTap, byRate := tap*minutesAnHour, rateLimit*face
+	t := TankFill{Volume: volume, Flow: min(byTap, byRate), ByRate: byRate < byTap, Pressure: Load(depth)}
 	t.Hours = t.Volume / t.Flow
 	return t, nil
 }

@@ -46,6 +46,8 @@ type Asked struct {
 	Form     *ask.Form
 	Fill     *Fill
 	Load     *float64 // greatest load with what else stands there, kPa
+	Weight   *float64 // of the water alone where it stands deepest, kg/m²
+	Gauge    *Gauge   // the coarsest that comes to a verdict in the time there is
 	Duration *Duration
 	Gauges   []GaugeLine
 	Chosen   *Chosen // once all answers are there and fit together
@@ -69,6 +71,7 @@ const (
 	leastGauge, mostGauge = 0.01, 10.0
 	mostLoad              = 100.0
 	mostHold              = 2000.0
+	mostRise              = 5000.0
 )
 
 // Ask reads the form of a water test on an area, every question in the order in which it
@@ -98,8 +101,11 @@ func Ask(area wetarea.Area, limits rules.Profile, built float64, typed map[strin
 		}
 	}
 	tap, okTap := f.Number("tap", "L/min", 0.1, 1000)
-	if okTap && area.Water != nil {
-		a.Fill = fillWater(*area.Water, area.Takeoff.PlanArea, tap)
+	if area.Water != nil {
+		rate := f.NumberOr("fill_rate", "mm/h", 0, mostRise, 0)
+		if okTap && f.Fine("fill_rate") {
+			a.Fill = fillWater(*area.Water, area.Takeoff.PlanArea, tap, rate)
+		}
 	}
 	if okDepth && okFalls && okTap && f.Fine("depth") {
 		if filled, err := floorOf(area, c, tap).Fill(); err == nil {
@@ -111,7 +117,8 @@ func Ask(area wetarea.Area, limits rules.Profile, built float64, typed map[strin
 	c.Allowance, okAllowance = f.Number("allowance", "kPa", 0.01, mostLoad)
 	if a.Fill != nil && f.Fine("standing") {
 		load := a.Fill.GreatestLoad + c.Standing + c.Built
-		a.Load = &load
+		weight := LoadMass(a.Fill.GreatestDepth)
+		a.Load, a.Weight = &load, &weight
 		if okAllowance && load > c.Allowance {
 			f.Reject(fault.At("allowance", "watertest.over_allowance", "load", load, "value", c.Allowance))
 		}
@@ -170,13 +177,20 @@ func (a *Asked) askWeaker(c *Chosen, area wetarea.Area, limits rules.Profile) {
 	}
 }
 
-// fillWater is the filling of a basin or tank to its water line; plan is its water face, m².
-func fillWater(w wetarea.Water, plan, tap float64) *Fill {
-	mean := 0.0
-	if plan > 0 {
-		mean = Load(w.Volume / plan) // 1 L on 1 m² stands 1 mm deep
+// asFast is a rise that no tap reaches, mm/h: filled as the tap runs.
+const asFast = 1e9
+
+// fillWater is the filling of a basin or tank to its water line, no faster than a rate in mm/h; plan is
+// its water face, m².
+func fillWater(w wetarea.Water, plan, tap, rate float64) *Fill {
+	if rate == 0 {
+		rate = asFast
 	}
-	return &Fill{Volume: w.Volume, GreatestDepth: w.Line, GreatestLoad: Load(w.Line), MeanLoad: mean, Hours: w.Volume / tap / minutesAnHour}
+	filled, err := FillTank(w.Volume, plan, w.Line, tap, rate)
+	if err != nil {
+		return nil
+	}
+	return &Fill{Volume: w.Volume, GreatestDepth: w.Line, GreatestLoad: filled.Pressure, MeanLoad: Load(w.Volume / plan), Hours: filled.Hours, ByRate: filled.ByRate} // 1 L on 1 m² stands 1 mm deep
 }
 
 // askDam asks for the dam where the water stands above the water stop, and keeps the water
@@ -265,6 +279,11 @@ func (a *Asked) askTiming(c *Chosen, suggest func(string) []any) {
 		return
 	}
 	a.Duration = &d
+	if wished := f.NumberOr("wished", "h", 0, mostHold, 0); wished > 0 {
+		if g, err := plan.GaugeFor(wished, gauges); err == nil {
+			a.Gauge = &g
+		}
+	}
 	for _, each := range gauges {
 		plan.Resolution = each
 		l := GaugeLine{Resolution: each}

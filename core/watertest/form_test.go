@@ -3,6 +3,7 @@ package watertest_test
 import (
 	"math"
 	"slices"
+	"strconv"
 	"testing"
 
 	"dusha/core/ask"
@@ -178,5 +179,45 @@ func TestAWeakerTestIsAnsweredForByNameAndReason(t *testing.T) {
 		if asked.Chosen != nil && len(asked.Chosen.Weaker) != c.weaker {
 			t.Errorf("%v: weaker in %v", c.changes, asked.Chosen.Weaker)
 		}
+	}
+}
+
+// The time there is for a test says how fine the gauge has to be.
+func TestTheTimeThereIsAsksForAGauge(t *testing.T) {
+	plain := watertest.Ask(washroom(t), rules.Generic(), 0, typed(nil))
+	if plain.Gauge != nil || *plain.Weight != plain.Fill.GreatestDepth {
+		t.Errorf("nothing was said of the time: %+v; %v kg/m² at %v mm", plain.Gauge, *plain.Weight, plain.Fill.GreatestDepth)
+	}
+	before := math.Inf(1)
+	for _, hours := range []string{"400", "100", "30"} { // the shorter, the finer
+		asked := watertest.Ask(washroom(t), rules.Generic(), 0, typed(map[string]string{"wished": hours}))
+		if asked.Gauge == nil || asked.Gauge.Listed == nil || *asked.Gauge.Listed > before {
+			t.Fatalf("%s h: %+v", hours, asked.Gauge)
+		}
+		before = *asked.Gauge.Listed
+		for _, line := range asked.Gauges { // it agrees with what each gauge makes of the duration
+			wished, _ := strconv.ParseFloat(hours, 64)
+			if line.Resolution == before && (line.Hours == nil || *line.Hours > max(wished, 24)) {
+				t.Errorf("%s h: %v mm takes %v h", hours, before, *line.Hours)
+			}
+		}
+	}
+	if asked := watertest.Ask(washroom(t), rules.Generic(), 0, typed(map[string]string{"wished": "2"})); asked.Gauge == nil || asked.Gauge.Listed != nil {
+		t.Errorf("in two hours: %+v", asked.Gauge)
+	}
+}
+
+// A tank is filled no faster than it may rise.
+func TestATankRisesNoFasterThanItMay(t *testing.T) {
+	tank := wetarea.Area{Water: &wetarea.Water{Line: 1500, Volume: 6000}}
+	tank.Takeoff.PlanArea = 4
+	for rate, want := range map[string]float64{"": 6000 / 600.0, "0": 6000 / 600.0, "50": 30, "400": 10} {
+		asked := watertest.Ask(tank, rules.Generic(), 0, map[string]string{"tap": "10", "fill_rate": rate})
+		if asked.Fill == nil || math.Abs(asked.Fill.Hours-want) > 1e-9 || asked.Fill.ByRate != (rate == "50") || math.Abs(asked.Fill.GreatestLoad-14.715) > 1e-9 || math.Abs(asked.Fill.MeanLoad-14.715) > 1e-9 {
+			t.Errorf("rise %q: %+v, want %v h", rate, asked.Fill, want)
+		}
+	}
+	if asked := watertest.Ask(tank, rules.Generic(), 0, map[string]string{"tap": "10", "fill_rate": "fast"}); asked.Fill != nil {
+		t.Error("a rise that cannot be read was taken for none")
 	}
 }

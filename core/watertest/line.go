@@ -11,18 +11,29 @@ package watertest
 import (
 	"math"
 
-	"gonum.org/v1/gonum/stat/distuv"
+	"gonum.org/v1/gonum/mathext"
 )
 
-// Quantile is Student's t of one-sided probability p for any positive degrees of freedom.
+// Quantile is Student's t of one-sided probability p for any positive degrees of freedom (Abramowitz and
+// Stegun, 26.5.27 and 26.7.1: the regularized incomplete beta function).
 func Quantile(p, dof float64) float64 {
-	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: dof}.Quantile(p)
-	// The library's inverse is good to about 1e-8; two steps of Newton make it exact.
-	d := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: dof}
-	for range 2 {
-		t -= (d.CDF(t) - p) / d.Prob(t)
+	if p == 0.5 {
+		return 0
 	}
-	return t
+	sign, tail := 1.0, 1-p
+	if p < 0.5 {
+		sign, tail = -1, p
+	}
+	x := mathext.InvRegIncBeta(dof/2, 0.5, 2*tail)
+	t := math.Sqrt(dof * (1 - x) / x)
+	// The library's inverse is good to about 1e-8; two steps of Newton make it exact.
+	atDof, _ := math.Lgamma((dof + 1) / 2)
+	below, _ := math.Lgamma(dof / 2)
+	for range 2 {
+		density := math.Exp(atDof-below-(dof+1)/2*math.Log(1+t*t/dof)) / math.Sqrt(dof*math.Pi)
+		t += (mathext.RegIncBeta(dof/2, 0.5, dof/(dof+t*t))/2 - tail) / density
+	}
+	return sign * t
 }
 
 // floorOfGauge is how much of the resolution a slope over the whole test may be off, however

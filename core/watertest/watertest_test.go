@@ -169,14 +169,14 @@ func TestLoadAndWater(t *testing.T) {
 			t.Errorf("t at 95 %% and %v: %v, want %v", dof, got, want)
 		}
 	}
-	tank, err := watertest.FillTank(4, 1500, 20, 50)
+	tank, err := watertest.FillTank(4*1500, 4, 1500, 20, 50)
 	if err != nil || tank.Volume != 6000 || tank.Flow != 200 || tank.Hours != 30 || !tank.ByRate || math.Abs(tank.Pressure-14.715) > 1e-9 {
 		t.Errorf("a tank filled by 50 mm an hour: %+v, %v", tank, err)
 	}
-	if quick, _ := watertest.FillTank(4, 1500, 2, 50); quick.ByRate || quick.Hours != 50 {
+	if quick, _ := watertest.FillTank(4*1500, 4, 1500, 2, 50); quick.ByRate || quick.Hours != 50 {
 		t.Errorf("a tank filled by a thin tap: %+v", quick)
 	}
-	if _, err := watertest.FillTank(4, 1500, 0, 50); err == nil {
+	if _, err := watertest.FillTank(4*1500, 4, 1500, 0, 50); err == nil {
 		t.Error("a tank filled by no tap")
 	}
 }

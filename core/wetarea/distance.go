@@ -2,33 +2,6 @@ package wetarea
 
 import "math"
 
-// DistanceIntegral is ∫ d dA over a simple polygon, mm³, and the greatest d over it, mm,
-// d being the straight distance to the segment from a to b (a point where they are one).
-// Round the segment's ends the distance is a cone, beside it two planes; each part is
-// integrated exactly. A clockwise polygon gives a negative integral.
-func DistanceIntegral(polygon []Point, a, b Point) (integral, greatest float64) {
-	along := b.minus(a)
-	length := along.length()
-	for _, v := range polygon {
-		greatest = max(greatest, DistanceToSegment(v, a, b))
-	}
-	if length == 0 {
-		return cone(polygon, a), greatest
-	}
-	u := along.times(1 / length)
-	across := Point{-u[1], u[0]}
-	at := func(p Point) float64 { return dot(p.minus(a), u) }
-	off := func(p Point) float64 { return dot(p.minus(a), across) }
-	integral += cone(clip(polygon, func(p Point) float64 { return -at(p) }), a)
-	integral += cone(clip(polygon, func(p Point) float64 { return at(p) - length }), b)
-	beside := clip(clip(polygon, at), func(p Point) float64 { return length - at(p) })
-	for _, side := range []float64{1, -1} {
-		half := clip(beside, func(p Point) float64 { return side * off(p) })
-		integral += side * plane(half, off)
-	}
-	return integral, greatest
-}
-
 // DistanceToSegment is how far a point lies from the stretch from a to b, mm.
 func DistanceToSegment(p, a, b Point) float64 {
 	along := b.minus(a)

@@ -366,19 +366,8 @@ func anyInside(points []Point, a, b, c Point) bool {
 	return false
 }
 
-// Levels are surveyed heights of a floor against its drain.
-type Levels struct {
-	Drain Point   `json:"drain_mm"`
-	Level float64 `json:"drain_level_mm"`
-	Spots []Spot  `json:"spots"`
-	Rule  float64 `json:"rule_n"`
-}
-
-// Spot is a surveyed level, mm.
-type Spot struct {
-	At    Point   `json:"at_mm"`
-	Level float64 `json:"level_mm"`
-}
+// Level is a surveyed height, mm, and how far its water runs to the drain, mm.
+type Level struct{ Height, Away float64 }
 
 // Fallen is how a floor falls.
 type Fallen struct {
@@ -388,26 +377,29 @@ type Fallen struct {
 	Passes bool      `json:"passes"`
 }
 
-// Judge gives the fall from each spot, (level − drain level)/distance, against 1 : rule.
-func (l Levels) Judge() (Fallen, error) {
-	if len(l.Spots) == 0 {
+// JudgeLevels gives the fall from each level, (height − drain's height)/way to it, against 1 : rule. A
+// level in the drain itself is refused.
+func JudgeLevels(drain, rule float64, levels []Level) (Fallen, error) {
+	if len(levels) == 0 {
 		return Fallen{}, fault.At("spots", "falls.no_levels")
 	}
-	if l.Rule <= 0 {
-		return Fallen{}, fault.At("rule_n", "number.too_small", "value", l.Rule, "least", 0)
+	if rule <= 0 {
+		return Fallen{}, fault.At("rule_n", "number.too_small", "value", rule, "least", 0)
 	}
 	f := Fallen{Falls: []float64{}, Least: math.Inf(1)}
-	for i, s := range l.Spots {
-		away := s.At.minus(l.Drain).length()
-		if away == 0 {
+	for i, l := range levels {
+		if l.Away == 0 {
 			return Fallen{}, fault.At("spots", "falls.level_in_the_drain", "spot", i+1)
 		}
-		fall := (s.Level - l.Level) / away
+		fall := (l.Height - drain) / l.Away
 		f.Falls = append(f.Falls, fall)
 		if fall < f.Least {
 			f.Least, f.Worst = fall, i
 		}
 	}
-	f.Passes = f.Least >= 1/l.Rule
+	f.Passes = !misses(f.Least, rule)
 	return f, nil
 }
+
+// misses tells whether a fall is less than 1 : rule.
+func misses(fall, rule float64) bool { return fall < 1/rule }

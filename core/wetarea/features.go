@@ -250,21 +250,24 @@ func (s *site) levels(a *Area, screed Screed, out Falls, okRule bool) {
 		f.Reject(fault.At("fall", fault.Of(err)[0].Key))
 		return
 	}
-	least := math.Inf(1)
+	var levels []Level
 	for _, spot := range spots {
 		away, _ := ways.to(spot.At)
 		if away == 0 {
 			f.Reject(fault.At("levels."+spot.ID+".along", "falls.level_in_the_drain", "spot", spot.ID))
 			continue
 		}
-		spot.Fall = (spot.Level - drain) / away
-		if spot.Misses = spot.Fall < 1/out.Rule; spot.Misses {
-			out.Misses++
+		levels, out.Levels = append(levels, Level{spot.Level, away}), append(out.Levels, spot)
+	}
+	if fallen, err := JudgeLevels(drain, out.Rule, levels); err == nil { // else each was said
+		out.LeastAt = out.Levels[fallen.Worst].ID
+		for i, fall := range fallen.Falls {
+			spot := &out.Levels[i]
+			spot.Fall, spot.Misses = fall, misses(fall, out.Rule)
+			if spot.Misses {
+				out.Misses++
+			}
 		}
-		if spot.Fall < least {
-			least, out.LeastAt = spot.Fall, spot.ID
-		}
-		out.Levels = append(out.Levels, spot)
 	}
 	a.Falls = &out
 }

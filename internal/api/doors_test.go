@@ -76,7 +76,7 @@ func TestForeignPagesAreKeptOut(t *testing.T) {
 		{"to a name that begins like ours", "POST", entries, good, headers{"Content-Type": asJSON, "Host": "localhost.elsewhere.test"}, 421},
 		{"a name put", "PUT", s.URL + "/api/people/" + made.Named["lead"], `{"name":"X"}`, headers{"Content-Type": "text/plain"}, 415},
 		{"a photo put", "PUT", s.URL + "/api/jobs/" + made.ID + "/photos/" + made.Named["lead"], "x", headers{"Content-Type": "text/plain"}, 415},
-		{"compute as plain text", "POST", s.URL + "/api/compute/mixing.batch", `{}`, headers{"Content-Type": "text/plain"}, 415},
+		{"compute as plain text", "POST", s.URL + "/api/compute/film.consumption", `{}`, headers{"Content-Type": "text/plain"}, 415},
 		{"read from another site", "GET", s.URL + "/api/jobs", "", headers{"Sec-Fetch-Site": "cross-site", "Sec-Fetch-Mode": "no-cors", "Sec-Fetch-Dest": "script"}, 403},
 		{"read into a frame", "GET", s.URL + "/api/jobs", "", headers{"Sec-Fetch-Site": "cross-site", "Sec-Fetch-Mode": "navigate", "Sec-Fetch-Dest": "iframe"}, 403},
 		{"read under another name", "GET", s.URL + "/api/jobs", "", headers{"Host": "elsewhere.test"}, 421},
@@ -151,7 +151,7 @@ func TestComputeIsForTheMachineAlone(t *testing.T) {
 		t.Fatal(err)
 	}
 	for remote, status := range map[string]int{"127.0.0.1:5000": 200, "[::1]:5000": 200, "192.0.2.7:5000": 403, "[2001:db8::1]:5000": 403, "": 403} {
-		request := httptest.NewRequest("POST", "/api/compute/pressure.class", strings.NewReader(`{"elongation_percent":30}`))
+		request := httptest.NewRequest("POST", "/api/compute/units.number", strings.NewReader(`{"field":"a","kind":"number","typed":"3","most":9}`))
 		request.RemoteAddr, request.Host = remote, "localhost"
 		request.Header.Set("Content-Type", "application/json")
 		recorder := httptest.NewRecorder()

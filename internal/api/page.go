@@ -6,6 +6,7 @@ import (
 	"mime"
 	"net/http"
 	"path"
+	"strconv"
 	"strings"
 	"time"
 
@@ -23,8 +24,11 @@ func init() {
 	_ = mime.AddExtensionType(".woff2", "font/woff2")
 }
 
-// servePage serves the built page: compressed where a .gz lies beside a file, the app's
-// index for every path without an extension.
+// packed are the ways a file lies packed beside itself, the tightest first.
+var packed = []struct{ coding, ending string }{{"br", ".br"}, {"gzip", ".gz"}}
+
+// servePage serves the built page: packed as the browser takes it where such a file lies beside it, the
+// app's index for every path without an extension.
 func servePage(e *echo.Echo, page fs.FS) {
 	e.GET("/*", func(c *echo.Context) error {
 		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
@@ -47,12 +51,28 @@ func servePage(e *echo.Echo, page fs.FS) {
 		}
 		h.Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
 		h.Set("Vary", "Accept-Encoding")
-		if _, err := fs.Stat(page, name+".gz"); err == nil && strings.Contains(c.Request().Header.Get("Accept-Encoding"), "gzip") {
-			h.Set("Content-Encoding", "gzip")
-			name += ".gz"
+		for _, p := range packed {
+			if _, err := fs.Stat(page, name+p.ending); err == nil && accepts(c.Request().Header.Get("Accept-Encoding"), p.coding) {
+				h.Set("Content-Encoding", p.coding)
+				name += p.ending
+				break
+			}
 		}
 		return serveFile(c, page, name)
 	})
+}
+
+// accepts tells whether a browser takes a coding: it names it, and not to say that it does not (RFC 9110,
+// 12.5.3).
+func accepts(said, coding string) bool {
+	for one := range strings.SplitSeq(said, ",") {
+		name, weight, _ := strings.Cut(strings.ReplaceAll(strings.ToLower(one), " ", ""), ";")
+		if name == coding {
+			q, err := strconv.ParseFloat(strings.TrimPrefix(weight, "q="), 64)
+			return weight == "" || err == nil && q > 0
+		}
+	}
+	return false
 }
 
 // serveFile sends a file as it is; http.ServeFile would send /index.html elsewhere, and the

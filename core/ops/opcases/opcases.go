@@ -1,5 +1,13 @@
-// Package opcases tells tests which operation works out each kind of worked case.
+// Package opcases is a table of the tests' own: single rules of the job as operations, in the form of the
+// worked cases under core/testdata/vectors. No door of the product serves it.
 package opcases
+
+import "dusha/core/ops"
+
+// Table are the single rules beside the operations of the product, drawings apart.
+func Table() ops.Table {
+	return ops.NewTable(Rules(), Stages(), ops.Surveys(), ops.Work(), ops.Materials(), ops.Cuts())
+}
 
 // Operations are the operations by group and kind (or shape) of a case.
 var Operations = map[string]string{

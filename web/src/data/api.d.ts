@@ -38,159 +38,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compute/climate.dew": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Dew point and margin of a reading. */
-        post: operations["compute-climate-dew"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/climate.drying_rate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Rate of drying against the reference climate. */
-        post: operations["compute-climate-drying_rate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/climate.humidity": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Absolute humidity and its factor for moisture-curing resin. */
-        post: operations["compute-climate-humidity"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/climate.published": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Values that psychrometric tables print. */
-        post: operations["compute-climate-published"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/climate.start": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** May work start, by dew. */
-        post: operations["compute-climate-start"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/cure.energy": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Activation energy of a table and a time predicted from it. */
-        post: operations["compute-cure-energy"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/cure.factor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Time at one temperature over the time at another. */
-        post: operations["compute-cure-factor"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/cure.series": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Progress of a stage over a series of climate. */
-        post: operations["compute-cure-series"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/cure.window": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Where a window between earliest and latest stands. */
-        post: operations["compute-cure-window"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/compute/cut.layout": {
         parameters: {
             query?: never;
@@ -253,40 +100,6 @@ export interface paths {
         put?: never;
         /** Runs of band out of rolls: fewest rolls, then joins, then the longest rest. */
         post: operations["compute-cutting-bands"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/cutting.floor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Strips of a roll over any floor. */
-        post: operations["compute-cutting-floor"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/cutting.strips": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Strips of a roll over a rectangle, in the better direction. */
-        post: operations["compute-cutting-strips"];
         delete?: never;
         options?: never;
         head?: never;
@@ -514,108 +327,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compute/film.count": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** How many readings are asked. */
-        post: operations["compute-film-count"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/film.dft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Dry film predicted from the wet coats. */
-        post: operations["compute-film-dft"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/film.idw": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Film thickness at places of a map, from readings of the same surface. */
-        post: operations["compute-film-idw"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/film.k": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Factor of the one-sided tolerance statement. */
-        post: operations["compute-film-k"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/film.stats": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Judges the readings of a surface. */
-        post: operations["compute-film-stats"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/film.topup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** How much more to lay where the film is thin. */
-        post: operations["compute-film-topup"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/compute/logbook.card": {
         parameters: {
             query?: never;
@@ -735,91 +446,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compute/mixing.batch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Masses of the parts of a batch. */
-        post: operations["compute-mixing-batch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/mixing.greatest_batch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Greatest batch by time, bucket and sheet. */
-        post: operations["compute-mixing-greatest_batch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/mixing.least_batch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Least batch that a scale can keep in ratio. */
-        post: operations["compute-mixing-least_batch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/mixing.pot_life": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Pot life at a temperature. */
-        post: operations["compute-mixing-pot_life"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/mixing.series": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A need cut into batches. */
-        post: operations["compute-mixing-series"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/compute/plan.try": {
         parameters: {
             query?: never;
@@ -831,74 +457,6 @@ export interface paths {
         put?: never;
         /** Works a plan out before it is accepted. */
         post: operations["compute-plan-try"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/pressure.class": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Class of movement by elongation. */
-        post: operations["compute-pressure-class"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/pressure.elongation": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Least elongation for an unbonded width. */
-        post: operations["compute-pressure-elongation"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/pressure.judge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Water pressure on both sides against the ratings. */
-        post: operations["compute-pressure-judge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/pressure.movement": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Unbonded width over a moving joint. */
-        post: operations["compute-pressure-movement"];
         delete?: never;
         options?: never;
         head?: never;
@@ -956,23 +514,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compute/sheet.claim": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A sheet's rate against the thickness it states. */
-        post: operations["compute-sheet-claim"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/compute/sheet.export": {
         parameters: {
             query?: never;
@@ -1018,23 +559,6 @@ export interface paths {
         put?: never;
         /** The sheets of a job: its own, then the samples that ship. */
         post: operations["compute-sheet-library"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/sheet.rate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A printed rate as wet thickness and mixed mass. */
-        post: operations["compute-sheet-rate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1177,142 +701,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compute/takeoff.bedding": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Material under and over a band. */
-        post: operations["compute-takeoff-bedding"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.coat_count": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** How many coats a film takes. */
-        post: operations["compute-takeoff-coat_count"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.coats": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Mass of all coats over an area. */
-        post: operations["compute-takeoff-coats"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.fillet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a fillet or bead takes. */
-        post: operations["compute-takeoff-fillet"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.need": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** A need in packs of one size. */
-        post: operations["compute-takeoff-need"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.overlay": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** How long an overlay can fall. */
-        post: operations["compute-takeoff-overlay"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.packs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Packs that cover a need at least cost. */
-        post: operations["compute-takeoff-packs"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/takeoff.primer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a primer takes. */
-        post: operations["compute-takeoff-primer"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/compute/test.ask": {
         parameters: {
             query?: never;
@@ -1381,210 +769,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compute/watertest.density": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Density of water and what a level swells. */
-        post: operations["compute-watertest-density"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.duration": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Least duration of a water test. */
-        post: operations["compute-watertest-duration"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.fill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Filling of a floor. */
-        post: operations["compute-watertest-fill"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.gauge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Coarsest gauge for a wished duration. */
-        post: operations["compute-watertest-gauge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.hours": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Hours still needed to decide. */
-        post: operations["compute-watertest-hours"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.judge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Judges a water test. */
-        post: operations["compute-watertest-judge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.load": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Load of a depth of water. */
-        post: operations["compute-watertest-load"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.t": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Student's t, one-sided. */
-        post: operations["compute-watertest-t"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/watertest.tank_fill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Staged filling of a tank. */
-        post: operations["compute-watertest-tank_fill"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/wetarea.basin": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Areas, junctions and volumes of a basin. */
-        post: operations["compute-wetarea-basin"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/wetarea.box_tank": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Areas, junctions and volume of a box tank. */
-        post: operations["compute-wetarea-box_tank"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/wetarea.falls": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Falls of surveyed levels to their drain. */
-        post: operations["compute-wetarea-falls"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/compute/wetarea.middle": {
         parameters: {
             query?: never;
@@ -1613,57 +797,6 @@ export interface paths {
         put?: never;
         /** Tells whether a place lies on a surface. */
         post: operations["compute-wetarea-place"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/wetarea.room": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Areas, junctions and corners of a room. */
-        post: operations["compute-wetarea-room"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/wetarea.round_tank": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Areas, junctions and volume of a round tank. */
-        post: operations["compute-wetarea-round_tank"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compute/wetarea.screed": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Volume and thickness of a floor built to fall. */
-        post: operations["compute-wetarea-screed"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2139,35 +1272,6 @@ export interface components {
             key: string;
             says: string;
         };
-        ClimateAir: {
-            /** Format: double */
-            air_C: number;
-            /** Format: double */
-            rh_percent: number;
-            /** Format: double */
-            substrate_C: number;
-        };
-        ClimateStarted: {
-            /** Format: int64 */
-            condensation_at_h: number | null;
-            dew_rule_asked: boolean;
-            /** Format: double */
-            margin_K: number;
-            ok: boolean;
-        };
-        CureStanding: {
-            /** Format: double */
-            closes_h: number | null;
-            /** Format: double */
-            closing_h: number | null;
-            /** Format: double */
-            earliest_progress: number;
-            /** Format: double */
-            latest_progress: number;
-            /** Format: double */
-            opens_h: number | null;
-            state: string;
-        };
         CuttingBands: {
             /** Format: int64 */
             join_clear_mm: number;
@@ -2179,13 +1283,6 @@ export interface components {
             /** Format: int64 */
             roll_mm: number;
             runs: components["schemas"]["CuttingRun"][];
-        };
-        CuttingCovered: {
-            lengths_mm: number[];
-            /** Format: double */
-            roll_area_m2: number;
-            /** Format: int64 */
-            strips: number;
         };
         CuttingCut: {
             from: components["schemas"]["CuttingFrom"] | null;
@@ -2216,25 +1313,6 @@ export interface components {
             /** Format: double */
             diameter_mm: number;
             fitting: string;
-        };
-        CuttingLayer: {
-            /** Format: double */
-            first_strip_width_mm: number;
-            laps_clear: boolean;
-            /** Format: double */
-            shift_mm: number;
-            /** Format: int64 */
-            strips: number;
-        };
-        CuttingLaying: {
-            chosen: string;
-            direction_x: components["schemas"]["CuttingStrips"];
-            direction_y: components["schemas"]["CuttingStrips"];
-            /** Format: double */
-            seam_tape_mm?: number;
-            second_layer?: components["schemas"]["CuttingLayer"];
-            third_layer?: components["schemas"]["CuttingLayer"];
-            warn?: boolean;
         };
         CuttingLevel: {
             /** Format: int64 */
@@ -2296,20 +1374,6 @@ export interface components {
             to_mm: number[];
             /** Format: double */
             width_mm: number;
-        };
-        CuttingStrips: {
-            /** Format: int64 */
-            end_laps: number;
-            /** Format: double */
-            laid_length_per_strip_mm: number;
-            /** Format: int64 */
-            pieces_per_strip: number;
-            /** Format: double */
-            roll_area_m2: number;
-            /** Format: int64 */
-            side_laps: number;
-            /** Format: int64 */
-            strips: number;
         };
         CuttingWork: {
             rolls: components["schemas"]["CuttingWorkRoll"][];
@@ -2554,31 +1618,12 @@ export interface components {
             ref: string;
             says?: string;
         };
-        FilmCoat: {
-            /** Format: double */
-            dry_to_wet_f: number;
-            /** Format: double */
-            mean_wft_mm: number;
-        };
         FilmConsumption: {
             asks_why: boolean;
             /** Format: double */
             difference_percent: number;
             /** Format: double */
             wft_from_mass_mm: number;
-        };
-        FilmCount: {
-            per_group: number[];
-            per_junction: number[];
-            /** Format: int64 */
-            total: number;
-        };
-        FilmTopUp: {
-            /** Format: double */
-            extra_wft_mm: number;
-            /** Format: double */
-            kg: number;
-            part: string | null;
         };
         FilmVerdict: {
             about: boolean;
@@ -3247,15 +2292,6 @@ export interface components {
             kind: string;
             reason: string;
         };
-        MixingComponent: {
-            by?: string;
-            /** Format: double */
-            density_kg_per_L?: number;
-            name: string;
-            of?: components["schemas"]["MixingComponent"][];
-            /** Format: double */
-            parts: number;
-        };
         MixingGreatest: {
             /** Format: double */
             by_bucket_kg: number;
@@ -3339,56 +2375,8 @@ export interface components {
             /** Format: int64 */
             steps?: number;
         };
-        OpsBasinIn: {
-            axis: components["schemas"]["WetareaAxis"];
-            boxes?: components["schemas"]["WetareaBox"][];
-            /** Format: double */
-            freeboard_mm: number;
-            /** Format: double */
-            lower_level_mm_below_water_line?: number;
-            shape?: string;
-            stations: components["schemas"]["WetareaStation"][];
-            vertices_mm: number[][];
-        };
-        OpsBatchIn: {
-            /** Format: double */
-            batch_kg: number;
-            components: components["schemas"]["MixingComponent"][];
-            kind?: string;
-        };
-        OpsBatchOut: {
-            masses_kg: {
-                [key: string]: number;
-            };
-            volumes_L: {
-                [key: string]: number;
-            };
-        };
-        OpsBeddingIn: {
-            kind?: string;
-            /** Format: double */
-            length_mm: number;
-            /** Format: double */
-            margin_mm: number;
-            /** Format: double */
-            rate_above_kg_per_m2: number;
-            /** Format: double */
-            rate_below_kg_per_m2: number;
-            /** Format: double */
-            waste_percent: number;
-            /** Format: double */
-            width_mm: number;
-        };
         OpsBook: {
             entries: unknown[];
-        };
-        OpsBoxIn: {
-            /** Format: double */
-            height_mm: number;
-            shape?: string;
-            vertices_mm: number[][];
-            /** Format: double */
-            water_depth_mm: number;
         };
         OpsCardIn: {
             area: string;
@@ -3422,70 +2410,6 @@ export interface components {
             options: components["schemas"]["ChoiceOption"][];
             questions: components["schemas"]["AskQuestion"][];
         };
-        OpsClaimIn: {
-            /** Format: double */
-            density_kg_per_L: number;
-            /** Format: double */
-            dry_to_wet_f?: number;
-            kind?: string;
-            /** Format: double */
-            rate_kg_per_m2: number;
-            /** Format: double */
-            stated_dft_mm?: number;
-            /** Format: double */
-            stated_wft_mm?: number;
-        };
-        OpsClassIn: {
-            /** Format: double */
-            elongation_percent: number;
-            kind?: string;
-        };
-        OpsClassOut: {
-            class: string;
-        };
-        OpsCoatCountIn: {
-            /** Format: int64 */
-            coats?: number;
-            /** Format: double */
-            dft_total_mm?: number;
-            /** Format: double */
-            dry_to_wet_f?: number;
-            /** Format: double */
-            greatest_wft_per_coat_mm?: number;
-            kind?: string;
-            /** Format: int64 */
-            sheet_coats?: number;
-            /** Format: double */
-            wet_total_mm?: number;
-            /** Format: double */
-            wft_per_coat_mm?: number;
-        };
-        OpsCoatsIn: {
-            /** Format: double */
-            area_m2: number;
-            /** Format: int64 */
-            coats?: number;
-            /** Format: double */
-            density_kg_per_L: number;
-            /** Format: double */
-            dft_total_mm?: number;
-            /** Format: double */
-            dry_to_wet_f?: number;
-            fleece?: components["schemas"]["TakeoffFleece"];
-            /** Format: double */
-            greatest_wft_per_coat_mm?: number;
-            kind?: string;
-            /** Format: int64 */
-            sheet_coats?: number;
-            /** Format: double */
-            texture_R_mm: number;
-            /** Format: double */
-            waste_percent: number;
-            /** Format: double */
-            wet_total_mm?: number;
-            /** Format: double */
-            wft_per_coat_mm?: number;
-        };
         OpsConsumptionIn: {
             /** Format: double */
             area_m2: number;
@@ -3503,13 +2427,6 @@ export interface components {
             used_kg: number;
             /** Format: double */
             waste_kg: number;
-        };
-        OpsCountIn: {
-            junction_runs_mm: number[];
-            kind?: string;
-            /** Format: double */
-            per_m2: number;
-            surface_groups_m2: number[];
         };
         OpsCutLayoutIn: {
             area: string;
@@ -3531,114 +2448,6 @@ export interface components {
         };
         OpsCutTableOut: {
             csv: string;
-        };
-        OpsDensityIn: {
-            /** Format: double */
-            first_temp_C: number;
-            /** Format: double */
-            h_mm: number;
-            kind?: string;
-            /** Format: double */
-            temp_C: number;
-        };
-        OpsDensityOut: {
-            /** Format: double */
-            correction_mm: number;
-            /** Format: double */
-            rho_kg_per_m3: number;
-        };
-        OpsDewIn: {
-            /** Format: double */
-            air_C: number;
-            kind?: string;
-            /** Format: double */
-            required_margin_K?: number;
-            /** Format: double */
-            rh_percent: number;
-            /** Format: double */
-            substrate_C: number;
-        };
-        OpsDewOut: {
-            clamped: boolean;
-            /** Format: double */
-            dew_point_C: number | null;
-            /** Format: double */
-            es_hPa: number | null;
-            /** Format: double */
-            margin_K: number | null;
-            ok: boolean | null;
-            refused: boolean;
-        };
-        OpsDryIn: {
-            coats: components["schemas"]["FilmCoat"][];
-            kind?: string;
-        };
-        OpsDryOut: {
-            /** Format: double */
-            predicted_dft_mm: number;
-        };
-        OpsDryingIn: {
-            /** Format: double */
-            air_C: number;
-            /** Format: double */
-            film_forming_C: number;
-            kind?: string;
-            /** Format: double */
-            ref_C: number;
-            /** Format: double */
-            ref_rh_percent: number;
-            /** Format: double */
-            rh_percent: number;
-            /** Format: double */
-            substrate_C?: number;
-        };
-        OpsDryingOut: {
-            /** Format: double */
-            rate: number;
-            /** Format: double */
-            raw_ratio: number;
-        };
-        OpsDurationIn: {
-            /** Format: double */
-            interval_h: number;
-            kind?: string;
-            /** Format: double */
-            resolution_mm: number;
-            /** Format: double */
-            sigma_mm?: number;
-            /** Format: double */
-            tolerance_mm_per_h: number;
-        };
-        OpsElongationIn: {
-            kind?: string;
-            /** Format: double */
-            movement_mm: number;
-            /** Format: double */
-            share?: number;
-            /** Format: double */
-            unbonded_mm: number;
-        };
-        OpsElongationOut: {
-            /** Format: double */
-            elongation_percent: number;
-        };
-        OpsEnergyIn: {
-            /** Format: double */
-            E_default_kJ_per_mol: number;
-            counts_for: string;
-            kind?: string;
-            /** Format: double */
-            predict_C: number;
-            table: components["schemas"]["OpsTimed"][];
-        };
-        OpsEnergyOut: {
-            /** Format: double */
-            E_kJ_per_mol: number | null;
-            /** Format: double */
-            E_used_kJ_per_mol: number;
-            /** Format: double */
-            hours: number;
-            refused: boolean;
         };
         OpsEntryCheckIn: {
             entry: unknown;
@@ -3682,141 +2491,8 @@ export interface components {
             /** Format: double */
             waste_percent: number;
         };
-        OpsFactorIn: {
-            /** Format: double */
-            E_kJ_per_mol: number;
-            kind?: string;
-            /** Format: double */
-            ref_C: number;
-            /** Format: double */
-            temp_C: number;
-        };
-        OpsFactorOut: {
-            /** Format: double */
-            time_factor: number;
-        };
-        OpsFillIn: {
-            /** Format: double */
-            allowance_kPa?: number;
-            channel_mm?: number[][];
-            channels_mm?: number[][][];
-            /** Format: double */
-            depth_over_highest_mm: number;
-            drain_mm?: number[];
-            drains_mm?: number[][];
-            kind?: string;
-            /** Format: double */
-            slope_1_in_n: number;
-            /** Format: double */
-            tap_L_per_min: number;
-            vertices_mm: number[][];
-        };
         OpsFineOut: {
             fine: boolean;
-        };
-        OpsFloorIn: {
-            direction: string;
-            kind?: string;
-            /** Format: double */
-            lap_mm: number;
-            /** Format: double */
-            roll_width_mm: number;
-            vertices_mm: number[][];
-        };
-        OpsGaugeIn: {
-            gauges_mm: number[];
-            /** Format: double */
-            interval_h: number;
-            kind?: string;
-            /** Format: double */
-            resolution_mm: number;
-            /** Format: double */
-            sigma_mm?: number;
-            /** Format: double */
-            tolerance_mm_per_h: number;
-            /** Format: double */
-            wished_h: number;
-        };
-        OpsGreatestIn: {
-            /** Format: double */
-            bucket_L: number;
-            /** Format: double */
-            crew_m2_per_h: number;
-            /** Format: double */
-            density_kg_per_L: number;
-            /** Format: double */
-            kg_per_m2: number;
-            kind?: string;
-            /** Format: double */
-            mixing_min: number;
-            /** Format: double */
-            pot_life_min: number;
-            /** Format: double */
-            sheet_limit_kg: number | null;
-            /** Format: double */
-            standing_min: number;
-            /** Format: double */
-            walk_min: number;
-        };
-        OpsHoursIn: {
-            /** Format: double */
-            hold_h: number;
-            /** Format: double */
-            interval_h: number;
-            kind?: string;
-            pan?: components["schemas"]["WatertestPan"];
-            /** Format: double */
-            pan_doubt_mm_per_h: number;
-            /** Format: double */
-            r_max_mm_per_h: number;
-            /** Format: double */
-            r_mm_per_h: number;
-            /** Format: int64 */
-            readings: number;
-            /** Format: double */
-            resolution_mm: number;
-            /** Format: double */
-            scatter_mm: number;
-            /** Format: double */
-            sigma_mm?: number;
-            test?: components["schemas"]["WatertestReadings"];
-        };
-        OpsHoursOut: {
-            cannot_decide: boolean;
-            /** Format: double */
-            duration_h: number | null;
-            /** Format: double */
-            pan_doubt_mm_per_h: number;
-            /** Format: double */
-            r_mm_per_h: number;
-            /** Format: int64 */
-            readings: number | null;
-            /** Format: double */
-            scatter_mm: number;
-            /** Format: double */
-            se_now_mm_per_h: number;
-            /** Format: double */
-            still_h: number | null;
-            why: string | null;
-        };
-        OpsHumidityIn: {
-            /** Format: double */
-            air_C: number;
-            kind?: string;
-            /** Format: double */
-            ref_C: number;
-            /** Format: double */
-            ref_rh_percent: number;
-            /** Format: double */
-            rh_percent: number;
-        };
-        OpsHumidityOut: {
-            /** Format: double */
-            absolute_humidity_g_per_m3: number;
-            /** Format: double */
-            pu_humidity_factor: number;
-            /** Format: double */
-            ref_absolute_humidity_g_per_m3: number;
         };
         OpsJobFoldIn: {
             entries: unknown[];
@@ -3839,45 +2515,6 @@ export interface components {
             profiles: components["schemas"]["RulesProfile"][];
             rules: components["schemas"]["RulesProfile"];
             time_zone: string;
-        };
-        OpsJudgeIn: {
-            /** Format: double */
-            area_m2: number;
-            damp_rose?: boolean;
-            /** Format: double */
-            evaporation_mm_per_h?: number;
-            /** Format: double */
-            evaporation_pm_percent?: number;
-            /** Format: double */
-            hold_h: number;
-            kind?: string;
-            local_rule?: components["schemas"]["WatertestLocalRule"];
-            pan?: components["schemas"]["WatertestPan"];
-            /** Format: double */
-            planned_h: number;
-            /** Format: double */
-            r_max_mm_per_h: number;
-            rain_mm?: number[];
-            soak?: boolean;
-            test: components["schemas"]["WatertestReadings"];
-            visible_water?: boolean;
-            /** Format: double */
-            water_depth_mm?: number;
-            /** Format: double */
-            water_volume_m3?: number;
-        };
-        OpsKIn: {
-            /** Format: double */
-            gamma: number;
-            kind?: string;
-            /** Format: int64 */
-            n: number;
-            /** Format: double */
-            p: number;
-        };
-        OpsKOut: {
-            /** Format: double */
-            tolerance_k: number;
         };
         OpsLayout: {
             lists: components["schemas"]["OpsLayoutOne"][];
@@ -3902,42 +2539,6 @@ export interface components {
             wants: components["schemas"]["TakeoffWant"][];
             /** Format: double */
             width_mm: number;
-        };
-        OpsLeastIn: {
-            as_difference?: boolean;
-            kind?: string;
-            parts: number[];
-            /** Format: double */
-            scale_resolution_g: number;
-            /** Format: double */
-            tolerance_percent: number;
-        };
-        OpsLeastOut: {
-            /** Format: double */
-            least_batch_kg: number;
-        };
-        OpsLevelsIn: {
-            /** Format: double */
-            drain_level_mm: number;
-            drain_mm: number[];
-            model?: string;
-            /** Format: double */
-            rule_n: number;
-            spots: components["schemas"]["WetareaSpot"][];
-        };
-        OpsLoadIn: {
-            /** Format: double */
-            allowance_kPa?: number;
-            /** Format: double */
-            depth_mm: number;
-            kind?: string;
-        };
-        OpsLoadOut: {
-            /** Format: double */
-            load_kPa: number;
-            /** Format: double */
-            load_kg_per_m2: number;
-            stop_ask_engineer: boolean;
         };
         OpsLookIn: {
             area: string;
@@ -3981,24 +2582,6 @@ export interface components {
             waits: components["schemas"]["LogbookWaitLook"][];
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
         };
-        OpsMapAt: {
-            at_mm: number[];
-            surface: string;
-        };
-        OpsMapIn: {
-            kind?: string;
-            points: components["schemas"]["OpsMapAt"][];
-            readings: components["schemas"]["OpsMapRead"][];
-            /** Format: double */
-            sampling_mm: number;
-        };
-        OpsMapOut: {
-            values_mm: (number | null)[];
-        };
-        OpsMapRead: {
-            /** Format: double */
-            mm: number;
-        };
         OpsMaterialsIn: {
             area?: string;
             entries: unknown[];
@@ -4026,27 +2609,6 @@ export interface components {
             /** Format: double */
             up_mm: number;
         };
-        OpsMovementIn: {
-            /** Format: double */
-            available_mm?: number;
-            /** Format: double */
-            elongation_percent: number;
-            kind?: string;
-            /** Format: double */
-            movement_mm: number;
-            /** Format: double */
-            share?: number;
-        };
-        OpsNamedSurface: {
-            /** Format: double */
-            area_m2: number;
-            /** Format: double */
-            mapped_area_m2?: number;
-            name: string;
-            /** Format: double */
-            predicted_dft_mm: number;
-            state?: string;
-        };
         OpsNamesIn: {
             /** Format: int64 */
             count: number;
@@ -4055,15 +2617,6 @@ export interface components {
         };
         OpsNamesOut: {
             names: string[];
-        };
-        OpsNeedIn: {
-            kind?: string;
-            /** Format: double */
-            need_kg: number;
-            /** Format: int64 */
-            pack_g: number;
-            /** Format: double */
-            waste_percent: number;
         };
         OpsNone: Record<string, never>;
         OpsNumberIn: {
@@ -4093,23 +2646,6 @@ export interface components {
             typed: {
                 [key: string]: string;
             };
-        };
-        OpsOverlayIn: {
-            kind?: string;
-            /** Format: double */
-            run_mm: number;
-            /** Format: double */
-            slope_1_in_n: number;
-            /** Format: double */
-            t_max_mm: number;
-            /** Format: double */
-            t_min_mm: number;
-        };
-        OpsPacksIn: {
-            kind?: string;
-            /** Format: int64 */
-            need_g: number;
-            packs: components["schemas"]["TakeoffPack"][];
         };
         OpsPlaceIn: {
             /** Format: double */
@@ -4147,107 +2683,11 @@ export interface components {
             textures: components["schemas"]["SheetSaid"][];
             with: components["schemas"]["OpsWithLine"][];
         };
-        OpsPotLifeIn: {
-            /** Format: double */
-            E_default_kJ?: number;
-            kind?: string;
-            table: components["schemas"]["OpsTimed"][];
-            /** Format: double */
-            temp_C: number;
-        };
-        OpsPotLifeOut: {
-            /** Format: double */
-            E_kJ_per_mol: number | null;
-            /** Format: double */
-            pot_life_min: number;
-            refused: boolean;
-        };
-        OpsPressureIn: {
-            /** Format: double */
-            factor: number;
-            kind?: string;
-            /** Format: double */
-            negative_head_m: number;
-            /** Format: double */
-            negative_rating_bar: number | null;
-            /** Format: double */
-            positive_head_m: number;
-            /** Format: double */
-            positive_rating_bar: number | null;
-        };
-        OpsPrimerIn: {
-            /** Format: double */
-            area_m2: number;
-            /** Format: int64 */
-            coats: number;
-            kind?: string;
-            /** Format: double */
-            margin_mm?: number;
-            /** Format: double */
-            rate_kg_per_m2: number;
-            /** Format: double */
-            termination_mm?: number;
-        };
-        OpsPublishedIn: {
-            /** Format: double */
-            air_C: number;
-            kind?: string;
-            quantity: string;
-            /** Format: double */
-            rh_percent?: number;
-        };
-        OpsPublishedOut: {
-            /** Format: double */
-            absolute_humidity_g_per_m3: number | null;
-            /** Format: double */
-            dew_point_C: number | null;
-            /** Format: double */
-            es_hPa: number;
-        };
-        OpsRateIn: {
-            basis: string;
-            /** Format: int64 */
-            coats: number;
-            /** Format: double */
-            density_kg_per_L: number;
-            /** Format: double */
-            dry_film_density_kg_per_L?: number;
-            /** Format: double */
-            dry_to_wet_f?: number;
-            kind?: string;
-            per: string;
-            /** Format: double */
-            powder_mass_share?: number;
-            /** Format: double */
-            rate: number;
-            unit: string;
-        };
-        OpsRoomIn: {
-            boxes?: components["schemas"]["WetareaBox"][];
-            edges: components["schemas"]["WetareaEdge"][];
-            /** Format: double */
-            floor_slope_1_in_n?: number;
-            niches?: components["schemas"]["WetareaNiche"][];
-            openings?: components["schemas"]["WetareaOpening"][];
-            shape?: string;
-            soffit?: boolean;
-            vertices_mm: number[][];
-        };
         OpsRoomsIn: {
             text: string;
         };
         OpsRoomsOut: {
             rooms: components["schemas"]["WetareaRoomRow"][];
-        };
-        OpsRoundIn: {
-            /** Format: double */
-            diameter_mm: number;
-            /** Format: double */
-            height_mm: number;
-            shape?: string;
-            soffit: boolean;
-            /** Format: double */
-            water_depth_mm: number;
         };
         OpsRulesAskIn: {
             base: components["schemas"]["RulesProfile"];
@@ -4263,37 +2703,6 @@ export interface components {
             profile: components["schemas"]["RulesProfile"] | null;
             questions: components["schemas"]["AskQuestion"][];
         };
-        OpsScreedIn: {
-            channel_mm?: number[][];
-            channels_mm?: number[][][];
-            drains_mm?: number[][];
-            model?: string;
-            /** Format: double */
-            slope_1_in_n: number;
-            /** Format: double */
-            t0_mm: number;
-            vertices_mm: number[][];
-        };
-        OpsSectionIn: {
-            /** Format: double */
-            a_mm?: number;
-            /** Format: double */
-            angle_deg?: number;
-            /** Format: double */
-            density_kg_per_L?: number;
-            /** Format: double */
-            depth_mm?: number;
-            kind?: string;
-            /** Format: double */
-            length_m: number;
-            /** Format: double */
-            r_mm?: number;
-            section: string;
-            /** Format: double */
-            waste_percent?: number;
-            /** Format: double */
-            width_mm?: number;
-        };
         OpsSeenIn: {
             area: string;
             entries: unknown[];
@@ -4305,59 +2714,6 @@ export interface components {
             entries: number;
             seen: string;
             signs: string;
-        };
-        OpsSeriesCureIn: {
-            /** Format: double */
-            E_default_kJ_per_mol?: number;
-            band?: boolean;
-            counts_for: string;
-            /** Format: double */
-            film_forming_C?: number;
-            kind?: string;
-            law: string;
-            /** Format: double */
-            needed_h?: number;
-            /** Format: double */
-            nominal_wft_mm?: number;
-            /** Format: double */
-            ref_C?: number;
-            /** Format: double */
-            ref_rh_percent?: number;
-            rh_percent?: number[];
-            /** Format: double */
-            shortest_printed_h?: number;
-            /** Format: double */
-            step_h?: number;
-            substrate_C?: number[];
-            table?: components["schemas"]["OpsTimed"][];
-            temp_C: number[];
-            /** Format: double */
-            thickness_exponent?: number;
-            /** Format: double */
-            wft_mm?: number;
-        };
-        OpsSeriesCureOut: {
-            /** Format: double */
-            early_h: number | null;
-            /** Format: double */
-            late_h: number | null;
-            /** Format: double */
-            needed_h_for_this_film: number | null;
-            /** Format: double */
-            progress: number;
-            /** Format: double */
-            time_to_stage_h: number | null;
-        };
-        OpsSeriesIn: {
-            /** Format: double */
-            greatest_batch_kg: number;
-            kind?: string;
-            /** Format: double */
-            kit_kg?: number;
-            /** Format: double */
-            least_batch_kg?: number;
-            /** Format: double */
-            need_kg: number;
         };
         OpsSheetAskIn: {
             id: string;
@@ -4420,59 +2776,6 @@ export interface components {
             title: string;
             tools: string[];
         };
-        OpsStartIn: {
-            free_water?: boolean;
-            hours: components["schemas"]["ClimateAir"][];
-            kind?: string;
-            /** Format: int64 */
-            rain_safe_h?: number;
-            /** Format: double */
-            sheet_margin_K?: number;
-            wanted_state: string;
-        };
-        OpsStatsIn: {
-            gauge_teeth_mm?: number[];
-            /** Format: double */
-            greatest_wft_mm?: number;
-            kind?: string;
-            last_wetted_mm?: number[];
-            /** Format: double */
-            minimum_mm?: number;
-            readings_mm?: (number | null)[][];
-            /** Format: double */
-            sheet_least_mm?: number;
-            /** Format: double */
-            target_mm: number;
-        };
-        OpsStatsOut: {
-            about: boolean;
-            accepted: boolean;
-            brackets_mm: (number | null)[][];
-            /** Format: double */
-            least_mm: number | null;
-            marked: number[];
-            /** Format: double */
-            mean_mm: number | null;
-            /** Format: double */
-            mean_of_lowers_mm: number | null;
-            /** Format: int64 */
-            more_places: number | null;
-            /** Format: int64 */
-            n: number;
-            over: boolean;
-            /** Format: double */
-            s_used_mm: number | null;
-            /** Format: double */
-            sd_mm: number | null;
-            /** Format: double */
-            share_below_minimum: number;
-            strength: string;
-            /** Format: double */
-            tolerance_k: number | null;
-            /** Format: double */
-            tolerance_x_mm: number | null;
-            verdict: string;
-        };
         OpsStockAskIn: {
             part?: string;
             sheet: components["schemas"]["SheetSheet"];
@@ -4486,27 +2789,6 @@ export interface components {
             left: number;
             next: string;
             questions: components["schemas"]["AskQuestion"][];
-        };
-        OpsStripsIn: {
-            /** Format: double */
-            a_mm: number;
-            /** Format: double */
-            b_mm: number;
-            /** Format: double */
-            end_lap_mm: number;
-            /** Format: double */
-            end_turn_up_mm: number;
-            kind?: string;
-            /** Format: double */
-            lap_mm: number;
-            /** Format: int64 */
-            layers?: number;
-            /** Format: double */
-            roll_length_mm: number;
-            /** Format: double */
-            roll_width_mm: number;
-            /** Format: double */
-            side_turn_up_mm: number;
         };
         OpsSurveyAskIn: {
             form: string;
@@ -4528,30 +2810,8 @@ export interface components {
         OpsSurveyIn: {
             survey: components["schemas"]["WetareaSurvey"];
         };
-        OpsTIn: {
-            /** Format: double */
-            dof: number;
-            kind?: string;
-            /** Format: double */
-            p: number;
-        };
-        OpsTOut: {
-            /** Format: double */
-            t: number;
-        };
         OpsTableOut: {
             csv: string;
-        };
-        OpsTankFillIn: {
-            /** Format: double */
-            depth_mm: number;
-            kind?: string;
-            /** Format: double */
-            plan_area_m2: number;
-            /** Format: double */
-            rate_limit_mm_per_h: number;
-            /** Format: double */
-            tap_L_per_min: number;
         };
         OpsTestAskIn: {
             area: components["schemas"]["WetareaArea"];
@@ -4569,6 +2829,7 @@ export interface components {
             chosen: components["schemas"]["WatertestChosen"] | null;
             duration: components["schemas"]["WatertestDuration"] | null;
             fill: components["schemas"]["WatertestFill"] | null;
+            gauge: components["schemas"]["WatertestGauge"] | null;
             gauges: components["schemas"]["WatertestGaugeLine"][];
             /** Format: int64 */
             left: number;
@@ -4576,6 +2837,8 @@ export interface components {
             load_kPa: number | null;
             next: string;
             questions: components["schemas"]["AskQuestion"][];
+            /** Format: double */
+            weight_kg_per_m2: number | null;
         };
         OpsTestCheckIn: {
             area: string;
@@ -4586,32 +2849,6 @@ export interface components {
         };
         OpsTextOut: {
             text: string;
-        };
-        OpsTimed: {
-            /** Format: double */
-            h?: number;
-            /** Format: double */
-            min?: number;
-            /** Format: double */
-            temp_C: number;
-        };
-        OpsTopUpIn: {
-            /** Format: double */
-            density_kg_per_L: number;
-            /** Format: double */
-            dry_to_wet_f: number;
-            kind?: string;
-            /** Format: double */
-            least_coat_wft_mm: number;
-            /** Format: double */
-            minimum_dft_mm: number;
-            state: string;
-            surfaces: components["schemas"]["OpsNamedSurface"][];
-        };
-        OpsTopUpOut: {
-            surfaces: components["schemas"]["FilmTopUp"][];
-            /** Format: double */
-            total_kg: number;
         };
         OpsTrialAskIn: {
             sheet: components["schemas"]["SheetSheet"];
@@ -4648,16 +2885,6 @@ export interface components {
             now: string;
             step: string;
         };
-        OpsWindowIn: {
-            /** Format: double */
-            E_default_kJ_per_mol: number;
-            earliest_table: components["schemas"]["OpsTimed"][];
-            kind?: string;
-            latest_table: components["schemas"]["OpsTimed"][];
-            /** Format: double */
-            now_h: number;
-            temp_C: number[];
-        };
         OpsWithLine: {
             name: string;
             others: components["schemas"]["OpsSheetLine"][];
@@ -4685,19 +2912,6 @@ export interface components {
         PinOutBody: {
             set: boolean;
         };
-        PressureUnbonded: {
-            enough?: boolean;
-            /** Format: double */
-            unbonded_width_mm: number;
-        };
-        PressureVerdict: {
-            governing: string;
-            /** Format: double */
-            negative_required_bar: number;
-            passes: boolean;
-            /** Format: double */
-            positive_required_bar: number;
-        };
         RulesProfile: {
             from?: string;
             id: string;
@@ -4706,15 +2920,6 @@ export interface components {
             numbers: {
                 [key: string]: components["schemas"]["SheetSaid"];
             };
-        };
-        SheetAgreement: {
-            contradicts: boolean;
-            /** Format: double */
-            disagreement_percent: number;
-            /** Format: double */
-            wft_from_rate_mm: number;
-            /** Format: double */
-            wft_stated_mm: number;
         };
         SheetCompanion: {
             on?: string[];
@@ -4805,22 +3010,6 @@ export interface components {
             };
             stages: components["schemas"]["SheetStage"][];
         };
-        SheetReduced: {
-            /** Format: double */
-            kg_per_m2_per_coat?: number;
-            /** Format: double */
-            kg_per_m2_total?: number;
-            /** Format: double */
-            kg_per_m2_total_if_dry_film?: number;
-            /** Format: double */
-            kg_per_m2_total_if_wet?: number;
-            /** Format: double */
-            ordered_kg_per_m2_total?: number;
-            /** Format: double */
-            wft_per_coat_mm?: number;
-            /** Format: double */
-            wft_total_mm?: number;
-        };
         SheetSaid: {
             /** Format: double */
             high?: number;
@@ -4893,16 +3082,6 @@ export interface components {
             entries: components["schemas"]["ApiKeptEntry"][];
             more: boolean;
         };
-        TakeoffBedding: {
-            /** Format: double */
-            above_kg: number;
-            /** Format: double */
-            area_m2: number;
-            /** Format: double */
-            below_kg: number;
-            /** Format: double */
-            with_waste_kg: number;
-        };
         TakeoffCheck: {
             args?: {
                 [key: string]: unknown;
@@ -4912,18 +3091,6 @@ export interface components {
             key: string;
             place: string;
         };
-        TakeoffChoice: {
-            /** Format: int64 */
-            bought_g: number;
-            /** Format: int64 */
-            cost_cents: number;
-            counts: number[];
-            feasible: boolean;
-            /** Format: int64 */
-            leftover_g: number;
-            /** Format: int64 */
-            packs: number;
-        };
         TakeoffCoat: {
             least_wft: components["schemas"]["FigureFigure"];
             need: components["schemas"]["FigureFigure"];
@@ -4932,30 +3099,6 @@ export interface components {
             per_m2: components["schemas"]["FigureFigure"];
             surfaces: components["schemas"]["TakeoffShare"][];
             wet: components["schemas"]["FigureFigure"];
-        };
-        TakeoffCoatCount: {
-            /** Format: int64 */
-            coats: number;
-            /** Format: double */
-            wet_total_mm: number;
-            /** Format: double */
-            wft_per_coat_mm: number;
-        };
-        TakeoffFillet: {
-            /** Format: double */
-            mass_kg: number;
-            /** Format: double */
-            section_mm2: number;
-            /** Format: double */
-            volume_L: number;
-            /** Format: double */
-            with_waste_kg: number;
-        };
-        TakeoffFleece: {
-            /** Format: double */
-            share_below: number;
-            /** Format: double */
-            wft_of_wetting_coat_mm: number;
         };
         TakeoffHours: {
             /** Format: int64 */
@@ -4986,35 +3129,11 @@ export interface components {
             figure: components["schemas"]["FigureFigure"];
             group: string;
         };
-        TakeoffMass: {
-            /** Format: double */
-            above_fleece_kg?: number;
-            /** Format: double */
-            below_fleece_kg?: number;
-            /** Format: double */
-            net_L: number;
-            /** Format: double */
-            net_kg: number;
-            /** Format: double */
-            texture_L: number;
-            /** Format: double */
-            wet_total_mm: number;
-            /** Format: double */
-            with_waste_kg: number;
-        };
         TakeoffNote: {
             args?: {
                 [key: string]: unknown;
             };
             key: string;
-        };
-        TakeoffPack: {
-            /** Format: int64 */
-            available?: number;
-            /** Format: int64 */
-            price_cents: number;
-            /** Format: int64 */
-            size_g: number;
         };
         TakeoffPacks: {
             /** Format: int64 */
@@ -5048,27 +3167,6 @@ export interface components {
             /** Format: double */
             amount: number;
             step: string;
-        };
-        TakeoffPrimed: {
-            /** Format: double */
-            area_m2: number;
-            /** Format: double */
-            kg: number;
-        };
-        TakeoffPurchase: {
-            /** Format: int64 */
-            bought_g: number;
-            /** Format: int64 */
-            leftover_g: number;
-            /** Format: int64 */
-            need_g: number;
-            /** Format: int64 */
-            packs: number;
-        };
-        TakeoffRun: {
-            /** Format: double */
-            longest_run_mm: number;
-            refused: boolean;
         };
         TakeoffShare: {
             /** Format: double */
@@ -5213,6 +3311,7 @@ export interface components {
             t_h: number;
         };
         WatertestFill: {
+            by_rate?: boolean;
             /** Format: double */
             fill_h: number;
             /** Format: double */
@@ -5283,33 +3382,6 @@ export interface components {
             verdict: string;
             weaker: boolean;
         };
-        WatertestLocalRule: {
-            /** Format: double */
-            depth_mm: number;
-            /** Format: double */
-            hours: number;
-        };
-        WatertestPan: {
-            level_mm: number[];
-            /** Format: double */
-            p?: number;
-            place: string;
-            /** Format: double */
-            resolution_mm: number;
-            /** Format: double */
-            sigma_mm?: number;
-            t_h: number[];
-            temp_C?: number[];
-        };
-        WatertestReadings: {
-            level_mm: number[];
-            /** Format: double */
-            resolution_mm: number;
-            /** Format: double */
-            sigma_mm?: number;
-            t_h: number[];
-            temp_C?: number[];
-        };
         WatertestStillNeeded: {
             cannot_decide: boolean;
             /** Format: double */
@@ -5321,17 +3393,6 @@ export interface components {
             /** Format: double */
             still_h: number | null;
             why: string | null;
-        };
-        WatertestTankFill: {
-            /** Format: double */
-            bottom_pressure_kPa: number;
-            /** Format: double */
-            fill_h: number;
-            /** Format: double */
-            flow_used_L_per_h: number;
-            limited_by_rate: boolean;
-            /** Format: double */
-            volume_L: number;
         };
         WetareaArea: {
             /** Format: double */
@@ -5355,34 +3416,6 @@ export interface components {
             /** Format: double */
             water_stop_mm: number;
         };
-        WetareaAxis: {
-            from_mm: number[];
-            to_mm: number[];
-        };
-        WetareaBasinTakeoff: {
-            /** Format: double */
-            box_area_m2: number;
-            /** Format: double */
-            floor_area_m2: number;
-            /** Format: double */
-            floor_wall_junction_mm: number;
-            /** Format: double */
-            plan_area_m2: number;
-            /** Format: double */
-            riser_area_m2: number;
-            /** Format: double */
-            total_membrane_area_m2: number;
-            turned_round?: boolean;
-            /** Format: double */
-            volume_at_lower_level_L: number;
-            /** Format: double */
-            volume_at_water_line_L: number;
-            wall_areas_m2: number[];
-            /** Format: double */
-            wall_wall_external_mm: number;
-            /** Format: double */
-            wall_wall_internal_mm: number;
-        };
         WetareaBox: {
             corner_a_mm: number[];
             corner_b_mm: number[];
@@ -5390,29 +3423,6 @@ export interface components {
             height_mm: number;
             id?: string;
             kind?: string;
-        };
-        WetareaBoxTakeoff: {
-            /** Format: int64 */
-            external_corners: number;
-            /** Format: double */
-            floor_area_m2: number;
-            /** Format: double */
-            floor_wall_junction_mm: number;
-            /** Format: int64 */
-            internal_corners: number;
-            /** Format: double */
-            soffit_area_m2: number;
-            /** Format: double */
-            total_membrane_area_m2: number;
-            /** Format: double */
-            volume_L: number;
-            wall_areas_m2: number[];
-            /** Format: double */
-            wall_soffit_junction_mm: number;
-            /** Format: double */
-            wall_wall_external_mm: number;
-            /** Format: double */
-            wall_wall_internal_mm: number;
         };
         WetareaCorner: {
             /** Format: double */
@@ -5432,14 +3442,6 @@ export interface components {
             trim?: boolean;
             /** Format: double */
             water_stop_mm?: number;
-        };
-        WetareaFallen: {
-            falls: number[];
-            /** Format: double */
-            least_fall: number;
-            passes: boolean;
-            /** Format: int64 */
-            worst_spot: number;
         };
         WetareaFalls: {
             /** Format: double */
@@ -5623,22 +3625,6 @@ export interface components {
                 [key: string]: string;
             };
         };
-        WetareaRoundTakeoff: {
-            /** Format: double */
-            floor_area_m2: number;
-            /** Format: double */
-            floor_wall_junction_mm: number;
-            /** Format: double */
-            soffit_area_m2: number;
-            /** Format: double */
-            total_membrane_area_m2: number;
-            /** Format: double */
-            volume_L: number;
-            /** Format: double */
-            wall_area_m2: number;
-            /** Format: double */
-            wall_soffit_junction_mm: number;
-        };
         WetareaRun: {
             closed: boolean;
             /** Format: double */
@@ -5664,17 +3650,6 @@ export interface components {
             mean_thickness_mm: number;
             /** Format: double */
             screed_volume_L: number;
-        };
-        WetareaSpot: {
-            at_mm: number[];
-            /** Format: double */
-            level_mm: number;
-        };
-        WetareaStation: {
-            /** Format: double */
-            at_mm: number;
-            /** Format: double */
-            depth_mm: number;
         };
         WetareaSurface: {
             /** Format: double */
@@ -5817,222 +3792,6 @@ export interface operations {
             };
         };
     };
-    "compute-climate-dew": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsDewIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsDewOut"];
-                };
-            };
-        };
-    };
-    "compute-climate-drying_rate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsDryingIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsDryingOut"];
-                };
-            };
-        };
-    };
-    "compute-climate-humidity": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsHumidityIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsHumidityOut"];
-                };
-            };
-        };
-    };
-    "compute-climate-published": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsPublishedIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsPublishedOut"];
-                };
-            };
-        };
-    };
-    "compute-climate-start": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsStartIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ClimateStarted"];
-                };
-            };
-        };
-    };
-    "compute-cure-energy": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsEnergyIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsEnergyOut"];
-                };
-            };
-        };
-    };
-    "compute-cure-factor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsFactorIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsFactorOut"];
-                };
-            };
-        };
-    };
-    "compute-cure-series": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsSeriesCureIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsSeriesCureOut"];
-                };
-            };
-        };
-    };
-    "compute-cure-window": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsWindowIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CureStanding"];
-                };
-            };
-        };
-    };
     "compute-cut-layout": {
         parameters: {
             query?: never;
@@ -6125,54 +3884,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CuttingCut"];
-                };
-            };
-        };
-    };
-    "compute-cutting-floor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsFloorIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CuttingCovered"];
-                };
-            };
-        };
-    };
-    "compute-cutting-strips": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsStripsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CuttingLaying"];
                 };
             };
         };
@@ -6489,150 +4200,6 @@ export interface operations {
             };
         };
     };
-    "compute-film-count": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsCountIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FilmCount"];
-                };
-            };
-        };
-    };
-    "compute-film-dft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsDryIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsDryOut"];
-                };
-            };
-        };
-    };
-    "compute-film-idw": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsMapIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsMapOut"];
-                };
-            };
-        };
-    };
-    "compute-film-k": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsKIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsKOut"];
-                };
-            };
-        };
-    };
-    "compute-film-stats": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsStatsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsStatsOut"];
-                };
-            };
-        };
-    };
-    "compute-film-topup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsTopUpIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsTopUpOut"];
-                };
-            };
-        };
-    };
     "compute-logbook-card": {
         parameters: {
             query?: never;
@@ -6801,126 +4368,6 @@ export interface operations {
             };
         };
     };
-    "compute-mixing-batch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsBatchIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsBatchOut"];
-                };
-            };
-        };
-    };
-    "compute-mixing-greatest_batch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsGreatestIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MixingGreatest"];
-                };
-            };
-        };
-    };
-    "compute-mixing-least_batch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsLeastIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsLeastOut"];
-                };
-            };
-        };
-    };
-    "compute-mixing-pot_life": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsPotLifeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsPotLifeOut"];
-                };
-            };
-        };
-    };
-    "compute-mixing-series": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsSeriesIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MixingSeries"];
-                };
-            };
-        };
-    };
     "compute-plan-try": {
         parameters: {
             query?: never;
@@ -6941,102 +4388,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsPlanTryOut"];
-                };
-            };
-        };
-    };
-    "compute-pressure-class": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsClassIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsClassOut"];
-                };
-            };
-        };
-    };
-    "compute-pressure-elongation": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsElongationIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsElongationOut"];
-                };
-            };
-        };
-    };
-    "compute-pressure-judge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsPressureIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PressureVerdict"];
-                };
-            };
-        };
-    };
-    "compute-pressure-movement": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsMovementIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PressureUnbonded"];
                 };
             };
         };
@@ -7113,30 +4464,6 @@ export interface operations {
             };
         };
     };
-    "compute-sheet-claim": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsClaimIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SheetAgreement"];
-                };
-            };
-        };
-    };
     "compute-sheet-export": {
         parameters: {
             query?: never;
@@ -7205,30 +4532,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSheetsOut"];
-                };
-            };
-        };
-    };
-    "compute-sheet-rate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsRateIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SheetReduced"];
                 };
             };
         };
@@ -7425,198 +4728,6 @@ export interface operations {
             };
         };
     };
-    "compute-takeoff-bedding": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsBeddingIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffBedding"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-coat_count": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsCoatCountIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffCoatCount"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-coats": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsCoatsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffMass"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-fillet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsSectionIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffFillet"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-need": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsNeedIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffPurchase"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-overlay": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsOverlayIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffRun"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-packs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsPacksIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffChoice"];
-                };
-            };
-        };
-    };
-    "compute-takeoff-primer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsPrimerIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakeoffPrimed"];
-                };
-            };
-        };
-    };
     "compute-test-ask": {
         parameters: {
             query?: never;
@@ -7713,294 +4824,6 @@ export interface operations {
             };
         };
     };
-    "compute-watertest-density": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsDensityIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsDensityOut"];
-                };
-            };
-        };
-    };
-    "compute-watertest-duration": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsDurationIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WatertestDuration"];
-                };
-            };
-        };
-    };
-    "compute-watertest-fill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsFillIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WatertestFill"];
-                };
-            };
-        };
-    };
-    "compute-watertest-gauge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsGaugeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WatertestGauge"];
-                };
-            };
-        };
-    };
-    "compute-watertest-hours": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsHoursIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsHoursOut"];
-                };
-            };
-        };
-    };
-    "compute-watertest-judge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsJudgeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WatertestJudged"];
-                };
-            };
-        };
-    };
-    "compute-watertest-load": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsLoadIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsLoadOut"];
-                };
-            };
-        };
-    };
-    "compute-watertest-t": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsTIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpsTOut"];
-                };
-            };
-        };
-    };
-    "compute-watertest-tank_fill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsTankFillIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WatertestTankFill"];
-                };
-            };
-        };
-    };
-    "compute-wetarea-basin": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsBasinIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WetareaBasinTakeoff"];
-                };
-            };
-        };
-    };
-    "compute-wetarea-box_tank": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsBoxIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WetareaBoxTakeoff"];
-                };
-            };
-        };
-    };
-    "compute-wetarea-falls": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsLevelsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WetareaFallen"];
-                };
-            };
-        };
-    };
     "compute-wetarea-middle": {
         parameters: {
             query?: never;
@@ -8045,78 +4868,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsPlaceOut"];
-                };
-            };
-        };
-    };
-    "compute-wetarea-room": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsRoomIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WetareaTakeoff"];
-                };
-            };
-        };
-    };
-    "compute-wetarea-round_tank": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsRoundIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WetareaRoundTakeoff"];
-                };
-            };
-        };
-    };
-    "compute-wetarea-screed": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OpsScreedIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WetareaScreeded"];
                 };
             };
         };

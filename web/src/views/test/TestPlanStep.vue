@@ -50,6 +50,8 @@ const facts = computed(() => {
     { value: span(out.fill.fill_h * 3_600_000), name: say('test.fill_time') },
   ]
   if (out.load_kPa !== null) list.push({ value: out.load_kPa.toFixed(2), unit: 'kPa', name: say('test.greatest_load') })
+  if (out.weight_kg_per_m2 !== null)
+    list.push({ value: out.weight_kg_per_m2.toFixed(0), unit: 'kg/m²', name: say('test.weight') })
   if (out.duration) list.push({ value: span(hours.value * 3_600_000), name: say('test.duration') })
   return list
 })
@@ -57,6 +59,7 @@ const hours = computed(() => {
   const own = asked.value?.gauges.find((g) => g.resolution_mm === resolution.value)
   return own?.duration_h ?? asked.value?.chosen?.planned_h ?? asked.value?.duration?.duration_h ?? 0
 })
+const wished = computed(() => questions.value.find((q) => q.id === 'wished')?.value ?? 0)
 const resolution = computed(() => questions.value.find((q) => q.id === 'resolution')?.value ?? 0)
 
 function valueOf(q: Schemas['AskQuestion']): string {
@@ -101,6 +104,14 @@ async function keep(): Promise<void> {
               <strong>{{ g.duration_h === null ? say('test.gauge.never') : span(g.duration_h * 3_600_000) }}</strong>
             </li>
           </ul>
+          <p v-if="asked.gauge" class="small">
+            {{
+              asked.gauge.coarsest_listed_mm === null
+                ? say('test.gauge_for.none', { h: wished })
+                : say('test.gauge_for', { h: wished, mm: asked.gauge.coarsest_listed_mm })
+            }}
+          </p>
+          <p v-if="asked.fill?.by_rate" class="small">{{ say('test.by_rate') }}</p>
         </section>
       </div>
     </template>

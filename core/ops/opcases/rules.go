@@ -1,10 +1,11 @@
-package ops
+package opcases
 
 import (
 	"dusha/core/cure"
 	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/mixing"
+	"dusha/core/ops"
 	"dusha/core/pressure"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
@@ -13,56 +14,38 @@ import (
 
 // Rules are the single rules of the job, one operation each, in the form of the worked
 // cases under core/testdata/vectors ("kind" and "shape" are theirs and read over).
-func Rules() []Op {
-	return []Op{
-		Make("wetarea.room", "Areas, junctions and corners of a room.", func(in roomIn) (wetarea.Takeoff, error) { return in.Room.Measure() }),
-		Make("wetarea.basin", "Areas, junctions and volumes of a basin.", func(in basinIn) (wetarea.BasinTakeoff, error) { return in.Basin.Measure() }),
-		Make("wetarea.round_tank", "Areas, junctions and volume of a round tank.", func(in roundIn) (wetarea.RoundTakeoff, error) { return in.RoundTank.Measure() }),
-		Make("wetarea.box_tank", "Areas, junctions and volume of a box tank.", func(in boxIn) (wetarea.BoxTakeoff, error) { return in.BoxTank.Measure() }),
-		Make("wetarea.screed", "Volume and thickness of a floor built to fall.", func(in screedIn) (wetarea.Screeded, error) { return in.Screed.Measure() }),
-		Make("wetarea.falls", "Falls of surveyed levels to their drain.", func(in levelsIn) (wetarea.Fallen, error) { return in.Levels.Judge() }),
-		Make("pressure.judge", "Water pressure on both sides against the ratings.", judgePressure),
-		Make("pressure.movement", "Unbonded width over a moving joint.", func(in movementIn) (pressure.Unbonded, error) { return in.Movement.Width() }),
-		Make("pressure.elongation", "Least elongation for an unbonded width.", elongation),
-		Make("pressure.class", "Class of movement by elongation.", func(in classIn) (classOut, error) { return classOut{pressure.Class(in.Elongation)}, nil }),
-		Make("sheet.rate", "A printed rate as wet thickness and mixed mass.", func(in rateIn) (sheet.Reduced, error) { return in.Rate.Reduce() }),
-		Make("sheet.claim", "A sheet's rate against the thickness it states.", func(in claimIn) (sheet.Agreement, error) { return in.Claim.Check() }),
-		Make("takeoff.fillet", "What a fillet or bead takes.", func(in sectionIn) (takeoff.Fillet, error) { return in.Section.Measure() }),
-		Make("takeoff.primer", "What a primer takes.", func(in primerIn) (takeoff.Primed, error) { return in.Primer.Measure() }),
-		Make("takeoff.overlay", "How long an overlay can fall.", func(in overlayIn) (takeoff.Run, error) { return in.Overlay.Reach() }),
-		Make("takeoff.packs", "Packs that cover a need at least cost.", func(in packsIn) (takeoff.Choice, error) { return takeoff.ChoosePacks(in.Need, in.Packs) }),
-		Make("takeoff.coats", "Mass of all coats over an area.", coats),
-		Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
-		Make("takeoff.need", "A need in packs of one size.", need),
-		Make("takeoff.bedding", "Material under and over a band.", bedding),
-		Make("cutting.bands", "Runs of band out of rolls: fewest rolls, then joins, then the longest rest.", cutBands),
-		Make("cutting.strips", "Strips of a roll over a rectangle, in the better direction.", func(in stripsIn) (cutting.Laying, error) { return in.Field.Lay() }),
-		Make("cutting.floor", "Strips of a roll over any floor.", func(in floorIn) (cutting.Covered, error) { return in.Floor.Cover() }),
-		Make("mixing.batch", "Masses of the parts of a batch.", batch),
-		Make("mixing.least_batch", "Least batch that a scale can keep in ratio.", leastBatch),
-		Make("mixing.greatest_batch", "Greatest batch by time, bucket and sheet.", func(in greatestIn) (mixing.Greatest, error) { return in.Limits.Greatest(), nil }),
-		Make("mixing.pot_life", "Pot life at a temperature.", potLife),
-		Make("mixing.series", "A need cut into batches.", series),
-		Make("cure.energy", "Activation energy of a table and a time predicted from it.", energy),
-		Make("cure.factor", "Time at one temperature over the time at another.", factor),
+func Rules() []ops.Op {
+	return []ops.Op{
+		ops.Make("wetarea.room", "Areas, junctions and corners of a room.", func(in roomIn) (wetarea.Takeoff, error) { return in.Room.Measure() }),
+		ops.Make("wetarea.basin", "Areas, junctions and volumes of a basin.", func(in basinIn) (wetarea.BasinTakeoff, error) { return in.Basin.Measure() }),
+		ops.Make("wetarea.round_tank", "Areas, junctions and volume of a round tank.", func(in roundIn) (wetarea.RoundTakeoff, error) { return in.RoundTank.Measure() }),
+		ops.Make("wetarea.box_tank", "Areas, junctions and volume of a box tank.", func(in boxIn) (wetarea.BoxTakeoff, error) { return in.BoxTank.Measure() }),
+		ops.Make("wetarea.screed", "Volume and thickness of a floor built to fall.", func(in screedIn) (wetarea.Screeded, error) { return in.Screed.Measure() }),
+		ops.Make("wetarea.falls", "Falls of surveyed levels to their drain.", levels),
+		ops.Make("pressure.judge", "Water pressure on both sides against the ratings.", judgePressure),
+		ops.Make("pressure.movement", "Unbonded width over a moving joint.", func(in movementIn) (pressure.Unbonded, error) { return in.Movement.Width() }),
+		ops.Make("pressure.elongation", "Least elongation for an unbonded width.", elongation),
+		ops.Make("pressure.class", "Class of movement by elongation.", func(in classIn) (classOut, error) { return classOut{pressure.Class(in.Elongation)}, nil }),
+		ops.Make("sheet.rate", "A printed rate as wet thickness and mixed mass.", func(in rateIn) (sheet.Reduced, error) { return in.Rate.Reduce() }),
+		ops.Make("sheet.claim", "A sheet's rate against the thickness it states.", claim),
+		ops.Make("takeoff.fillet", "What a fillet or bead takes.", func(in sectionIn) (takeoff.Fillet, error) { return in.Section.Measure() }),
+		ops.Make("takeoff.primer", "What a primer takes.", func(in primerIn) (takeoff.Primed, error) { return in.Primer.Measure() }),
+		ops.Make("takeoff.overlay", "How long an overlay can fall.", func(in overlayIn) (takeoff.Run, error) { return in.Overlay.Reach() }),
+		ops.Make("takeoff.packs", "Packs that cover a need at least cost.", func(in packsIn) (takeoff.Choice, error) { return takeoff.ChoosePacks(in.Need, in.Packs) }),
+		ops.Make("takeoff.coats", "Mass of all coats over an area.", coats),
+		ops.Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
+		ops.Make("takeoff.need", "A need in packs of one size.", need),
+		ops.Make("takeoff.bedding", "Material under and over a band.", bedding),
+		ops.Make("cutting.strips", "Strips of a roll over a rectangle, in the better direction.", func(in stripsIn) (cutting.Laying, error) { return in.Field.Lay() }),
+		ops.Make("cutting.floor", "Strips of a roll over any floor.", func(in floorIn) (cutting.Covered, error) { return in.Floor.Cover() }),
+		ops.Make("mixing.batch", "Masses of the parts of a batch.", batch),
+		ops.Make("mixing.least_batch", "Least batch that a scale can keep in ratio.", leastBatch),
+		ops.Make("mixing.greatest_batch", "Greatest batch by time, bucket and sheet.", func(in greatestIn) (mixing.Greatest, error) { return in.Limits.Greatest(), nil }),
+		ops.Make("mixing.pot_life", "Pot life at a temperature.", potLife),
+		ops.Make("mixing.series", "A need cut into batches.", series),
+		ops.Make("cure.energy", "Activation energy of a table and a time predicted from it.", energy),
+		ops.Make("cure.factor", "Time at one temperature over the time at another.", factor),
 	}
-}
-
-type bandsIn struct {
-	cutting.Bands
-	Steps *int          `json:"steps,omitempty"` // to take at most; not given: enough for an area
-	From  *cutting.From `json:"from,omitempty"`  // where an earlier search stopped
-}
-
-// cutSteps are taken where none are asked for.
-const cutSteps = 2_000_000
-
-func cutBands(in bandsIn) (cutting.Cut, error) {
-	steps := cutSteps
-	if in.Steps != nil {
-		steps = *in.Steps
-	}
-	return in.Bands.Solve(steps, in.From)
 }
 
 type stripsIn struct {
@@ -100,9 +83,24 @@ type screedIn struct {
 	wetarea.Screed
 }
 
+// levelsIn are surveyed heights of a floor against its drain, each straight from it.
 type levelsIn struct {
-	Model string `json:"model,omitempty"`
-	wetarea.Levels
+	Model string        `json:"model,omitempty"`
+	Drain wetarea.Point `json:"drain_mm"`
+	Level float64       `json:"drain_level_mm"`
+	Spots []struct {
+		At    wetarea.Point `json:"at_mm"`
+		Level float64       `json:"level_mm"`
+	} `json:"spots"`
+	Rule float64 `json:"rule_n"`
+}
+
+func levels(in levelsIn) (wetarea.Fallen, error) {
+	var list []wetarea.Level
+	for _, s := range in.Spots {
+		list = append(list, wetarea.Level{Height: s.Level, Away: wetarea.DistanceToSegment(s.At, in.Drain, in.Drain)})
+	}
+	return wetarea.JudgeLevels(in.Level, in.Rule, list)
 }
 
 func judgePressure(in pressureIn) (pressure.Verdict, error) {
@@ -158,9 +156,42 @@ type rateIn struct {
 	sheet.Rate
 }
 
+// claimIn is a sheet's rate beside the thickness and density it states.
 type claimIn struct {
-	Kind string `json:"kind,omitempty"`
-	sheet.Claim
+	Kind     string   `json:"kind,omitempty"`
+	Rate     float64  `json:"rate_kg_per_m2" minimum:"0"` // mixed, a coat
+	Wet      *float64 `json:"stated_wft_mm,omitempty"`
+	Dry      *float64 `json:"stated_dft_mm,omitempty"`
+	DryToWet float64  `json:"dry_to_wet_f,omitempty"`
+	Density  float64  `json:"density_kg_per_L"`
+}
+
+type claimOut struct {
+	FromRate     float64 `json:"wft_from_rate_mm"`
+	Stated       float64 `json:"wft_stated_mm"`
+	Disagreement float64 `json:"disagreement_percent"` // of the stated thickness
+	Contradicts  bool    `json:"contradicts"`
+}
+
+func claim(in claimIn) (out claimOut, err error) {
+	reduced, err := sheet.Rate{Rate: in.Rate, Unit: "kg/m2", Coats: 1, Per: "coat", Basis: "wet", Density: in.Density}.Reduce()
+	if err != nil {
+		return out, err
+	}
+	out.FromRate = *reduced.WetPerCoat
+	switch {
+	case in.Wet != nil:
+		out.Stated = *in.Wet
+	case in.Dry != nil && in.DryToWet > 0:
+		out.Stated = *in.Dry / in.DryToWet
+	}
+	if !(out.Stated > 0) {
+		return out, fault.At("stated_wft_mm", "number.missing")
+	}
+	out.Disagreement, out.Contradicts = sheet.Disagreement([]sheet.Implied{
+		{From: "wft", Low: out.Stated, High: out.Stated}, {From: "rate", Low: out.FromRate, High: out.FromRate},
+	})
+	return out, nil
 }
 
 type sectionIn struct {
@@ -187,15 +218,33 @@ type packsIn struct {
 type coatsIn struct {
 	Kind string `json:"kind,omitempty"`
 	takeoff.Film
-	Area    float64         `json:"area_m2" minimum:"0"`
-	Density float64         `json:"density_kg_per_L" minimum:"0"`
-	Texture float64         `json:"texture_R_mm" minimum:"0"`
-	Waste   float64         `json:"waste_percent" minimum:"0"`
-	Fleece  *takeoff.Fleece `json:"fleece,omitempty"`
+	Area    float64 `json:"area_m2" minimum:"0"`
+	Density float64 `json:"density_kg_per_L" minimum:"0"`
+	Texture float64 `json:"texture_R_mm" minimum:"0"`
+	Waste   float64 `json:"waste_percent" minimum:"0"`
+	Fleece  *struct {
+		WettingCoat float64 `json:"wft_of_wetting_coat_mm" minimum:"0"`
+		ShareBelow  float64 `json:"share_below" minimum:"0"`
+	} `json:"fleece,omitempty"`
 }
 
-func coats(in coatsIn) (takeoff.Mass, error) {
-	return takeoff.CoatMass(in.Area, in.Film, in.Density, in.Texture, in.Waste, in.Fleece)
+type coatsOut struct {
+	takeoff.Mass
+	BelowFleece *float64 `json:"below_fleece_kg,omitempty"`
+	AboveFleece *float64 `json:"above_fleece_kg,omitempty"`
+}
+
+func coats(in coatsIn) (out coatsOut, err error) {
+	if out.Mass, err = takeoff.CoatMass(in.Area, in.Film, in.Density, in.Area*in.Texture, in.Waste); err != nil || in.Fleece == nil {
+		return out, err
+	}
+	wetting, err := takeoff.CoatMass(in.Area, takeoff.Film{WetTotal: in.Fleece.WettingCoat}, in.Density, 0, 0)
+	if err != nil {
+		return out, err
+	}
+	below, above := takeoff.SplitOverFleece(wetting.Net, in.Fleece.ShareBelow)
+	out.BelowFleece, out.AboveFleece = &below, &above
+	return out, nil
 }
 
 type coatCountIn struct {

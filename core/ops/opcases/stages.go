@@ -1,7 +1,8 @@
-package ops
+package opcases
 
 import (
 	"cmp"
+	"dusha/core/ops"
 
 	"dusha/core/climate"
 	"dusha/core/cure"
@@ -12,33 +13,32 @@ import (
 
 // Stages are the single rules of what follows the mixing: film, climate, cure and water
 // test, in the form of the worked cases like Rules.
-func Stages() []Op {
-	return []Op{
-		Make("film.stats", "Judges the readings of a surface.", filmStats),
-		Make("film.k", "Factor of the one-sided tolerance statement.", filmK),
-		Make("film.dft", "Dry film predicted from the wet coats.", filmDry),
-		Make("film.topup", "How much more to lay where the film is thin.", filmTopUp),
-		Make("film.consumption", "Mean film from the mass used, against the gauges.", func(in consumptionIn) (film.Consumption, error) { return in.Used.Check() }),
-		Make("film.idw", "Film thickness at places of a map, from readings of the same surface.", filmMap),
-		Make("film.count", "How many readings are asked.", filmCount),
-		Make("climate.dew", "Dew point and margin of a reading.", dew),
-		Make("climate.start", "May work start, by dew.", func(in startIn) (climate.Started, error) { return mayStart(in) }),
-		Make("climate.drying_rate", "Rate of drying against the reference climate.", dryingRate),
-		Make("climate.humidity", "Absolute humidity and its factor for moisture-curing resin.", humidity),
-		Make("climate.published", "Values that psychrometric tables print.", published),
-		Make("cure.series", "Progress of a stage over a series of climate.", cureSeries),
-		Make("cure.window", "Where a window between earliest and latest stands.", cureWindow),
-		Make("watertest.judge", "Judges a water test.", func(in judgeIn) (watertest.Judged, error) { return in.Test.Judge() }),
-		Make("watertest.duration", "Least duration of a water test.", func(in durationIn) (watertest.Duration, error) { return in.Plan.Duration() }),
-		Make("watertest.gauge", "Coarsest gauge for a wished duration.", func(in gaugeIn) (watertest.Gauge, error) { return in.GaugeFor(in.Wished, in.Gauges) }),
-		Make("watertest.hours", "Hours still needed to decide.", stillNeeded),
-		Make("watertest.t", "Student's t, one-sided.", quantile),
-		Make("watertest.density", "Density of water and what a level swells.", density),
-		Make("watertest.fill", "Filling of a floor.", func(in fillIn) (watertest.Fill, error) { return in.Floor.Fill() }),
-		Make("watertest.tank_fill", "Staged filling of a tank.", func(in tankFillIn) (watertest.TankFill, error) {
-			return watertest.FillTank(in.Area, in.Depth, in.Tap, in.RateLimit)
+func Stages() []ops.Op {
+	return []ops.Op{
+		ops.Make("film.stats", "Judges the readings of a surface.", filmStats),
+		ops.Make("film.k", "Factor of the one-sided tolerance statement.", filmK),
+		ops.Make("film.dft", "Dry film predicted from the wet coats.", filmDry),
+		ops.Make("film.topup", "How much more to lay where the film is thin.", filmTopUp),
+		ops.Make("film.idw", "Film thickness at places of a map, from readings of the same surface.", filmMap),
+		ops.Make("film.count", "How many readings are asked.", filmCount),
+		ops.Make("climate.dew", "Dew point and margin of a reading.", dew),
+		ops.Make("climate.start", "May work start, by dew.", func(in startIn) (climate.Started, error) { return mayStart(in) }),
+		ops.Make("climate.drying_rate", "Rate of drying against the reference climate.", dryingRate),
+		ops.Make("climate.humidity", "Absolute humidity and its factor for moisture-curing resin.", humidity),
+		ops.Make("climate.published", "Values that psychrometric tables print.", published),
+		ops.Make("cure.series", "Progress of a stage over a series of climate.", cureSeries),
+		ops.Make("cure.window", "Where a window between earliest and latest stands.", cureWindow),
+		ops.Make("watertest.judge", "Judges a water test.", func(in judgeIn) (watertest.Judged, error) { return in.Test.Judge() }),
+		ops.Make("watertest.duration", "Least duration of a water test.", func(in durationIn) (watertest.Duration, error) { return in.Plan.Duration() }),
+		ops.Make("watertest.gauge", "Coarsest gauge for a wished duration.", func(in gaugeIn) (watertest.Gauge, error) { return in.GaugeFor(in.Wished, in.Gauges) }),
+		ops.Make("watertest.hours", "Hours still needed to decide.", stillNeeded),
+		ops.Make("watertest.t", "Student's t, one-sided.", quantile),
+		ops.Make("watertest.density", "Density of water and what a level swells.", density),
+		ops.Make("watertest.fill", "Filling of a floor.", func(in fillIn) (watertest.Fill, error) { return in.Floor.Fill() }),
+		ops.Make("watertest.tank_fill", "Staged filling of a tank.", func(in tankFillIn) (watertest.TankFill, error) {
+			return watertest.FillTank(in.Area*in.Depth, in.Area, in.Depth, in.Tap, in.RateLimit)
 		}),
-		Make("watertest.load", "Load of a depth of water.", load),
+		ops.Make("watertest.load", "Load of a depth of water.", load),
 	}
 }
 
@@ -60,7 +60,7 @@ func filmStats(in statsIn) (statsOut, error) {
 	if len(in.Teeth) > 0 {
 		out.Brackets = [][2]*float64{}
 		for _, tooth := range in.LastWet {
-			b, err := film.BracketOf(in.Teeth, tooth)
+			b, err := bracketOf(in.Teeth, tooth)
 			if err != nil {
 				return out, err
 			}
@@ -158,11 +158,6 @@ func filmTopUp(in topUpIn) (topUpOut, error) {
 		out.Surfaces, out.Total = append(out.Surfaces, up), out.Total+up.Kg
 	}
 	return out, nil
-}
-
-type consumptionIn struct {
-	Kind string `json:"kind,omitempty"`
-	film.Used
 }
 
 type countIn struct {
@@ -470,7 +465,7 @@ func cureWindow(in windowIn) (cure.Standing, error) {
 			return cure.Standing{}, fault.At("latest_table", "sheet.latest_before_earliest", "value", shuts, "least", opens)
 		}
 	}
-	return w.At(cure.Same(series), in.Now), nil
+	return w.At(cure.Edges{Cold: series, Warm: series}, in.Now), nil
 }
 
 type judgeIn struct {
@@ -585,4 +580,22 @@ func load(in loadIn) (loadOut, error) {
 	out := loadOut{Load: watertest.Load(in.Depth), Mass: watertest.LoadMass(in.Depth)}
 	out.Stop = in.Allowance == nil || out.Load > *in.Allowance // nothing is filled without one
 	return out, nil
+}
+
+// bracketOf reads the last wetted tooth on a gauge of the given teeth, mm in rising order
+// and in uneven steps: 0 means that none was wetted.
+func bracketOf(teeth []float64, lastWet float64) (film.Bracket, error) {
+	if lastWet == 0 && len(teeth) > 0 {
+		return film.Bracket{Upper: &teeth[0]}, nil
+	}
+	for i, tooth := range teeth {
+		switch {
+		case tooth != lastWet:
+		case i == len(teeth)-1:
+			return film.Bracket{Lower: tooth}, nil
+		default:
+			return film.Bracket{Lower: tooth, Upper: &teeth[i+1]}, nil
+		}
+	}
+	return film.Bracket{}, fault.At("last_wet_mm", "film.no_such_tooth", "value", lastWet)
 }
