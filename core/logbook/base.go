@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dusha/core/fault"
+	"dusha/core/gates"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/wetarea"
@@ -206,11 +207,11 @@ func (j Job) Rules() rules.Profile {
 }
 
 // Gates are what stops the area at a moment.
-func (a *Area) Gates(now time.Time) []wetarea.Gate {
+func (a *Area) Gates(now time.Time) []gates.Gate {
 	if a.Geometry == nil {
-		return []wetarea.Gate{}
+		return []gates.Gate{}
 	}
-	with := wetarea.Findings{Rules: a.Rules(), Now: now}
+	with := gates.Findings{Rules: a.Rules(), Now: now}
 	for _, e := range a.settled {
 		if e.ID == a.SurveyID {
 			const day = 24 * time.Hour
@@ -233,12 +234,12 @@ func (a *Area) Gates(now time.Time) []wetarea.Gate {
 			with.Leaks = append(with.Leaks, wetarea.OpenLeak{ID: l.Entry, Surface: l.Surface, Plugged: l.Plugged != nil})
 		}
 	}
-	return a.Geometry.Gates(with)
+	return gates.Of(*a.Geometry, with)
 }
 
 // shutting are the gates that stop work.
-func shutting(gates []wetarea.Gate) []wetarea.Gate {
-	return slices.DeleteFunc(slices.Clone(gates), func(g wetarea.Gate) bool { return !g.Hold })
+func shutting(list []gates.Gate) []gates.Gate {
+	return slices.DeleteFunc(slices.Clone(list), func(g gates.Gate) bool { return !g.Hold })
 }
 
 // acceptsBase tells whether a hold is the one on the base: the first of the recipe, before
@@ -260,8 +261,8 @@ func (a *Area) acceptBase(e settled, step sheet.Step) {
 	if !a.acceptsBase(step) {
 		return
 	}
-	if gates := shutting(a.Gates(e.when)); len(gates) > 0 {
+	if list := shutting(a.Gates(e.when)); len(list) > 0 {
 		a.short[step.ID] = true
-		a.deviate(e.Entry, "deviation.accepted_over_gate", "step", step.ID, "gate", strings.TrimPrefix(gates[0].Key, "gate."), "surface", gates[0].Place)
+		a.deviate(e.Entry, "deviation.accepted_over_gate", "step", step.ID, "gate", strings.TrimPrefix(list[0].Key, "gate."), "surface", list[0].Place)
 	}
 }

@@ -6,6 +6,7 @@ import (
 
 	"dusha/core/cure"
 	"dusha/core/fault"
+	"dusha/core/gates"
 	"dusha/core/mixing"
 	"dusha/core/rules"
 	"dusha/core/sheet"
@@ -41,7 +42,7 @@ type Look struct {
 	Signatures []Signature      `json:"signatures"`
 	Leaks      []Leak           `json:"leaks"`
 	History    *History         `json:"history"`
-	Gates      []wetarea.Gate   `json:"gates"` // what stops the area, and what is to be looked at
+	Gates      []gates.Gate     `json:"gates"` // what stops the area, and what is to be looked at
 	Rules      rules.Profile    `json:"rules"` // local rules in use
 	Begun      *Begun           `json:"begun"` // what it was begun with, null where it was begun bare
 	Conflicts  []Conflict       `json:"conflicts"`
@@ -110,21 +111,21 @@ type StageLook struct {
 // StepLook is one step with what became of it.
 type StepLook struct {
 	sheet.Step
-	State    string         `json:"state"` // "done", "next" or "to_come"
-	Hold     string         `json:"hold"`  // of an accept step: "shut", "released", "overridden", "stale" or "not_known"; else ""
-	Done     int            `json:"done"`
-	Of       int            `json:"of"`
-	Began    string         `json:"began"` // first work, RFC 3339; "" while there is none
-	Ended    string         `json:"ended"` // last work so far
-	Signed   *Signed        `json:"signed"`
-	Override *Signed        `json:"override"`
-	OpensAt  string         `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
-	Block    *Block         `json:"block"`    // what stands before it now, nil when it may begin
-	Short    string         `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
-	NoSign   string         `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
-	Gates    []wetarea.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
-	Takes    []Material     `json:"takes"`    // what is left to take of it, against the stock counted
-	Start    []StartCheck   `json:"start"`    // may it start now? empty where it is no work
+	State    string       `json:"state"` // "done", "next" or "to_come"
+	Hold     string       `json:"hold"`  // of an accept step: "shut", "released", "overridden", "stale" or "not_known"; else ""
+	Done     int          `json:"done"`
+	Of       int          `json:"of"`
+	Began    string       `json:"began"` // first work, RFC 3339; "" while there is none
+	Ended    string       `json:"ended"` // last work so far
+	Signed   *Signed      `json:"signed"`
+	Override *Signed      `json:"override"`
+	OpensAt  string       `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
+	Block    *Block       `json:"block"`    // what stands before it now, nil when it may begin
+	Short    string       `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
+	NoSign   string       `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
+	Gates    []gates.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
+	Takes    []Material   `json:"takes"`    // what is left to take of it, against the stock counted
+	Start    []StartCheck `json:"start"`    // may it start now? empty where it is no work
 }
 
 // Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
@@ -346,7 +347,7 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 }
 
 func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
-	s := StepLook{Step: step, State: "to_come", Gates: []wetarea.Gate{}, Takes: a.materials(step, now)}
+	s := StepLook{Step: step, State: "to_come", Gates: []gates.Gate{}, Takes: a.materials(step, now)}
 	s.Block, s.Start = a.block(step, s.Takes, now), a.MayStart(step, now)
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))

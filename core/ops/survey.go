@@ -2,6 +2,7 @@ package ops
 
 import (
 	"dusha/core/fault"
+	"dusha/core/gates"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/wetarea"
@@ -33,7 +34,7 @@ type surveyAskOut struct {
 	Survey *wetarea.Survey `json:"survey"` // complete, ready to be kept
 	Sketch *wetarea.Area   `json:"sketch"` // what it measures so far; whole once there is a survey
 	Run    *wetarea.Run    `json:"run"`    // walls laid one after the other, until they close
-	Gates  []wetarea.Gate  `json:"gates"`  // what the survey itself finds
+	Gates  []gates.Gate    `json:"gates"`  // what the survey itself finds
 }
 
 func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
@@ -41,13 +42,13 @@ func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
 	if err != nil {
 		return surveyAskOut{}, err
 	}
-	out := surveyAskOut{Form: formOf(asked.Form), Sketch: asked.Sketch, Run: asked.Run, Gates: []wetarea.Gate{}}
+	out := surveyAskOut{Form: formOf(asked.Form), Sketch: asked.Sketch, Run: asked.Run, Gates: []gates.Gate{}}
 	if asked.Sketch != nil {
 		profile := rules.Generic()
 		if in.Rules != nil {
 			profile = *in.Rules
 		}
-		out.Gates = asked.Sketch.Gates(wetarea.Findings{Rules: profile})
+		out.Gates = gates.Of(*asked.Sketch, gates.Findings{Rules: profile})
 	}
 	if asked.Area != nil {
 		out.Survey = &wetarea.Survey{Form: in.Form, Answers: asked.Form.Answers()}

@@ -9,6 +9,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/wetarea"
+	"dusha/core/wetarea/wetareatest"
 )
 
 const polylineFile = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n0\nLWPOLYLINE\n8\nfloor\n90\n4\n70\n1\n10\n0\n20\n0\n10\n2.4\n20\n0\n10\n2.4\n20\n1.8\n10\n0\n20\n1.8\n0\nENDSEC\n0\nEOF\n"
@@ -70,29 +71,26 @@ func TestManyRoomsFromOneList(t *testing.T) {
 }
 
 func TestAMirroredAreaMeasuresTheSame(t *testing.T) {
-	rooms := map[string]struct {
-		form  string
-		typed map[string]string
-	}{"rectangle": {"rectangle", shower(nil)}, "from points": {"room", map[string]string{"outline": "points", "points": "0 0; 3000 0; 3200 1800; 900 2400; 0 1500", "height": "2000", "zones": "1", "zones.1.wall": "b", "zones.1.from_left": "100", "zones.1.width": "300", "zones.1.height": "2200"}}}
+	rooms := map[string]wetareatest.Shape{"rectangle": {Form: "rectangle", Typed: shower(nil)}, "from points": {Form: "room", Typed: map[string]string{"outline": "points", "points": "0 0; 3000 0; 3200 1800; 900 2400; 0 1500", "height": "2000", "zones": "1", "zones.1.wall": "b", "zones.1.from_left": "100", "zones.1.width": "300", "zones.1.height": "2200"}}}
 	maps.Copy(rooms, shapes)
 	for name, shape := range rooms {
 		t.Run(name, func(t *testing.T) {
-			typed, err := wetarea.Mirror(shape.form, shape.typed)
+			typed, err := wetarea.Mirror(shape.Form, shape.Typed)
 			if err != nil {
 				t.Fatal(err)
 			}
-			was, is := complete(t, shape.form, shape.typed), complete(t, shape.form, typed)
+			was, is := complete(t, shape.Form, shape.Typed), complete(t, shape.Form, typed)
 			if !near(was.Takeoff.TotalMembrane, is.Takeoff.TotalMembrane, 1e-6) || !near(was.Termination, is.Termination, 1e-3) {
 				t.Errorf("measured %v m², %v mm of edge; mirrored %v, %v", was.Takeoff.TotalMembrane, was.Termination, is.Takeoff.TotalMembrane, is.Termination)
 			}
 			if !slices.Equal(places(was, 1), places(is, -1)) {
 				t.Errorf("penetrations lie at %v, mirrored at %v", places(was, 1), places(is, -1))
 			}
-			back, err := wetarea.Mirror(shape.form, typed)
+			back, err := wetarea.Mirror(shape.Form, typed)
 			if err != nil {
 				t.Fatal(err)
 			}
-			again := complete(t, shape.form, back)
+			again := complete(t, shape.Form, back)
 			if !slices.Equal(places(was, 1), places(again, 1)) {
 				t.Errorf("mirrored twice: %v, was %v", places(again, 1), places(was, 1))
 			}
@@ -139,7 +137,7 @@ func TestNamesAreCountedUp(t *testing.T) {
 
 func TestTheTableHoldsEverySurfaceAndJunction(t *testing.T) {
 	shape := shapes["L-shaped room with niche, window and bench"]
-	area := complete(t, shape.form, shape.typed)
+	area := complete(t, shape.Form, shape.Typed)
 	lines := strings.Split(strings.TrimSpace(area.Table()), "\n")
 	if want := 1 + len(area.Surfaces) + len(area.Junctions) + len(area.Corners) + len(area.Penetrations) + len(area.Features); len(lines) != want {
 		t.Errorf("%d rows, want %d", len(lines), want)

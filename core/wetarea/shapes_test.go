@@ -9,65 +9,15 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/wetarea"
+	"dusha/core/wetarea/wetareatest"
 )
 
-// lRoom is an L-shaped room walked wall after wall from the far wall, clockwise.
-func lRoom(changes map[string]string) map[string]string {
-	typed := map[string]string{
-		"outline": "walls", "walls.count": "6",
-		"walls.a.length": "2600", "walls.b.corner": "internal", "walls.b.length": "1100", "walls.c.corner": "internal", "walls.c.length": "1100",
-		"walls.d.corner": "external", "walls.d.length": "1100", "walls.e.corner": "internal", "walls.e.length": "1500", "walls.f.corner": "internal", "walls.f.length": "2200",
-		"height": "150", "walls.a.height": "2100", "walls.f.height": "2100",
-	}
-	maps.Copy(typed, changes)
-	return typed
-}
-
-func pool(changes map[string]string) map[string]string {
-	typed := map[string]string{
-		"outline": "rectangle", "length": "3000", "width": "2000", "stations": "1 2 3 4", "stations.1.at": "0", "stations.1.depth": "900",
-		"stations.2.at": "1200", "stations.2.depth": "900", "stations.3.at": "1200", "stations.3.depth": "1100", "stations.4.at": "3000", "stations.4.depth": "1500", "freeboard": "100",
-		"boxes": "1", "boxes.1.kind": "step", "boxes.1.wall": "d", "boxes.1.from_left": "0", "boxes.1.width": "2000", "boxes.1.depth": "300", "boxes.1.height": "250",
-	}
-	maps.Copy(typed, changes)
-	return typed
-}
-
-// shapes are surveys of every form that are complete.
-var shapes = map[string]struct {
-	form  string
-	typed map[string]string
-}{
-	"L-shaped room with niche, window and bench": {"room", lRoom(map[string]string{
-		"niches": "1", "niches.1.wall": "a", "niches.1.from_left": "300", "niches.1.width": "600", "niches.1.sill": "1000", "niches.1.height": "300", "niches.1.depth": "100",
-		"openings": "1 3", "openings.1.wall": "e", "openings.1.from_left": "300", "openings.1.width": "900", "openings.1.height": "2000", "openings.1.water_stop": "20",
-		"openings.3.wall": "f", "openings.3.from_left": "500", "openings.3.width": "600", "openings.3.sill": "1200", "openings.3.height": "500", "openings.3.reveal": "120",
-		"boxes": "1", "boxes.1.wall": "f", "boxes.1.from_left": "800", "boxes.1.width": "700", "boxes.1.depth": "400", "boxes.1.height": "450",
-		"drains": "1", "drains.1.kind": "channel", "drains.1.wall": "a", "drains.1.along": "1300", "drains.1.out": "100", "drains.1.length": "800", "drains.1.diameter": "70",
-		"lines": "1", "lines.1.kind": "movement", "lines.1.surface": "floor", "lines.1.from.wall": "a", "lines.1.from.along": "1500", "lines.1.from.out": "200", "lines.1.to.wall": "a", "lines.1.to.along": "1500", "lines.1.to.out": "1000", "lines.1.movement": "2",
-		"zones": "1", "zones.1.wall": "b", "zones.1.from_left": "0", "zones.1.width": "600", "zones.1.height": "2100", "soffit": "yes",
-	})},
-	"pool with a riser and a step": {"basin", pool(nil)},
-	"L-shaped pool":                {"basin", lRoom(map[string]string{"height": "", "stations": "1 2", "stations.1.at": "0", "stations.1.depth": "800", "stations.2.at": "2600", "stations.2.depth": "1200", "freeboard": "100"})},
-	"round cistern":                {"round_tank", map[string]string{"diameter": "1800", "tank_height": "1600", "water_depth": "1450", "soffit": "yes"}},
-	"box tank":                     {"box_tank", lRoom(map[string]string{"tank_height": "1800", "water_depth": "1600"})},
-	"flat roof": {"deck", lRoom(map[string]string{"walls.a.kind": "wall", "walls.b.kind": "trim", "walls.c.kind": "trim", "walls.d.kind": "wall", "walls.e.kind": "threshold", "walls.e.water_stop": "150", "walls.f.kind": "wall",
-		"drains": "1", "drains.1.wall": "f", "drains.1.along": "400", "drains.1.out": "400", "drains.1.diameter": "110", "fall": "to_lay", "fall.n": "60", "fall.least": "20", "fall.height": "90"})},
-	"cellar wall":  {"wall_run", map[string]string{"walls.count": "3", "walls.a.length": "4000", "walls.b.corner": "internal", "walls.b.length": "2500", "walls.c.corner": "external", "walls.c.length": "1200", "height": "2200", "strip": "300", "water_behind": "1500"}},
-	"sunken floor": {"sunken", map[string]string{"outline": "rectangle", "length": "2000", "width": "1500", "tray_depth": "250", "upstand": "150"}},
-}
-
-func complete(t *testing.T, form string, typed map[string]string) *wetarea.Area {
-	t.Helper()
-	asked, err := wetarea.Ask(form, typed)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if asked.Area == nil {
-		t.Fatalf("%s is not complete: %v", form, asked.Form.Faults())
-	}
-	return asked.Area
-}
+var (
+	lRoom    = wetareatest.LRoom
+	pool     = wetareatest.Pool
+	shapes   = wetareatest.Shapes
+	complete = wetareatest.Complete
+)
 
 // outlined is the area within a surface's outlines less its holes, m².
 func outlined(s wetarea.Surface) float64 {
@@ -86,12 +36,12 @@ func near(a, b, within float64) bool { return math.Abs(a-b) <= within }
 func TestSurfacesAndJunctionsOfEveryShapeAddUp(t *testing.T) {
 	for name, shape := range shapes {
 		t.Run(name, func(t *testing.T) {
-			area := complete(t, shape.form, shape.typed)
+			area := complete(t, shape.Form, shape.Typed)
 			total, ids := 0.0, map[string]bool{}
 			for _, s := range area.Surfaces {
 				total += s.Area
 				within := 1e-6
-				if shape.form == "round_tank" {
+				if shape.Form == "round_tank" {
 					within = s.Area * 0.002 // the circle is drawn with 64 corners
 				}
 				if got := outlined(s); !near(got, s.Area, within) {
@@ -127,7 +77,7 @@ func TestSurfacesAndJunctionsOfEveryShapeAddUp(t *testing.T) {
 					t.Errorf("%s: junctions add up to %.3f mm, takeoff %.3f", kind, sums[kind], want)
 				}
 			}
-			if shape.form == "room" {
+			if shape.Form == "room" {
 				if got, want := sums["box internal"]+sums["box external"], take.BoxFoot+take.BoxToWall+take.BoxEdge; !near(got, want, 1e-6) {
 					t.Errorf("boxes: junctions add up to %.3f mm, takeoff %.3f", got, want)
 				}
@@ -164,7 +114,7 @@ func inPolygon(outline []wetarea.Point, p wetarea.Point) bool {
 func TestNothingOverlapsInTheNet(t *testing.T) {
 	for name, shape := range shapes {
 		t.Run(name, func(t *testing.T) {
-			area := complete(t, shape.form, shape.typed)
+			area := complete(t, shape.Form, shape.Typed)
 			for i, s := range area.Surfaces {
 				for _, other := range area.Surfaces[i+1:] {
 					if at, found := shared(s, other); found {
@@ -244,7 +194,7 @@ func TestWhatIsWrongNamesItsWall(t *testing.T) {
 		{"stations out of order", "basin", pool(map[string]string{"stations.2.at": "1300"}), "stations.3.at", "basin.stations_out_of_order"},
 		{"stations that do not cover the plan", "basin", pool(map[string]string{"stations.4.at": "2800"}), "stations.4.at", "basin.stations_do_not_cover"},
 		{"a fall over the threshold", "deck", func() map[string]string {
-			typed := maps.Clone(shapes["flat roof"].typed)
+			typed := maps.Clone(shapes["flat roof"].Typed)
 			typed["fall.height"] = "40"
 			return typed
 		}(), "fall.n", "falls.over_the_threshold"},
@@ -283,7 +233,7 @@ func TestVolumeIsTheIntegralOfTheDepth(t *testing.T) {
 }
 
 func TestWaterPressesByItsHead(t *testing.T) {
-	area := complete(t, "wall_run", shapes["cellar wall"].typed)
+	area := complete(t, "wall_run", shapes["cellar wall"].Typed)
 	for _, h := range area.Heads {
 		if h.Positive != 0 || h.Negative != 1500 || !near(h.NegativeBar, 0.0981*1.5, 1e-12) {
 			t.Errorf("%+v", h)
@@ -295,7 +245,7 @@ func TestWaterPressesByItsHead(t *testing.T) {
 }
 
 func TestAGapInTheTanking(t *testing.T) {
-	typed := maps.Clone(shapes["L-shaped room with niche, window and bench"].typed)
+	typed := maps.Clone(shapes["L-shaped room with niche, window and bench"].Typed)
 	delete(typed, "openings.1.water_stop")
 	typed["walls.b.kind"] = "open"
 	typed["zones"] = ""
@@ -307,10 +257,10 @@ func TestAGapInTheTanking(t *testing.T) {
 
 func TestSurfacesKeepTheirNamesWhenASizeChanges(t *testing.T) {
 	shape := shapes["L-shaped room with niche, window and bench"]
-	before := complete(t, shape.form, shape.typed)
-	typed := maps.Clone(shape.typed)
+	before := complete(t, shape.Form, shape.Typed)
+	typed := maps.Clone(shape.Typed)
 	typed["walls.a.length"], typed["walls.c.length"], typed["openings"] = "2700", "1200", "3"
-	after := complete(t, shape.form, typed)
+	after := complete(t, shape.Form, typed)
 	var names [2][]string
 	for k, area := range []*wetarea.Area{before, after} {
 		for _, s := range area.Surfaces {
@@ -359,21 +309,41 @@ func TestAreasAreTheSameTurnedAndRenumbered(t *testing.T) {
 
 func FuzzAsk(f *testing.F) {
 	for _, shape := range shapes {
-		for id, text := range shape.typed {
-			f.Add(shape.form, id, text)
+		for id, text := range shape.Typed {
+			f.Add(shape.Form, id, text)
 		}
 	}
 	f.Fuzz(func(t *testing.T, form, id, text string) {
 		for _, shape := range shapes {
-			typed := maps.Clone(shape.typed)
+			typed := maps.Clone(shape.Typed)
 			typed[id] = text
-			asked, err := wetarea.Ask(shape.form, typed)
+			asked, err := wetarea.Ask(shape.Form, typed)
 			if err != nil {
 				t.Fatal(err)
 			}
 			if asked.Area == nil && len(asked.Form.Faults()) == 0 {
-				t.Fatalf("%s with %s = %q is neither read nor refused", shape.form, id, text)
+				t.Fatalf("%s with %s = %q is neither read nor refused", shape.Form, id, text)
 			}
 		}
 	})
+}
+
+func TestLevelsThatMissTheRuleAreFound(t *testing.T) {
+	typed := maps.Clone(shapes["flat roof"].Typed)
+	maps.Copy(typed, map[string]string{"fall": "found", "fall.n": "60", "fall.drain_level": "-5", "levels": "1 2",
+		// 400 mm from wall F and 400 along it is the drain; 1200 further along, 20 or 19.9 mm over it
+		"levels.1.wall": "f", "levels.1.along": "1600", "levels.1.out": "400", "levels.1.height": "15",
+		"levels.2.wall": "f", "levels.2.along": "1600", "levels.2.out": "400", "levels.2.height": "14.9"})
+	area := complete(t, "deck", typed)
+	if area.Falls.Misses != 1 || area.Falls.Levels[0].Misses || !area.Falls.Levels[1].Misses || area.Falls.LeastAt != "2" {
+		t.Errorf("1 in 60 is 20 mm in 1.2 m: %+v", area.Falls)
+	}
+}
+
+func TestAMovementJointIsCutOutOfNoSurfaceAndGetsABand(t *testing.T) {
+	area := complete(t, "room", shapes["L-shaped room with niche, window and bench"].Typed)
+	i := slices.IndexFunc(area.Junctions, func(j wetarea.Junction) bool { return j.ID == "line.1" })
+	if i < 0 || area.Junctions[i].Kind != "movement" || area.Junctions[i].Length != 800 || area.Features[0].Movement != 2 {
+		t.Errorf("%+v, %+v", area.Junctions, area.Features)
+	}
 }

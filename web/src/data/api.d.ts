@@ -1653,6 +1653,15 @@ export interface components {
             tolerance_x_mm: number | null;
             verdict: string;
         };
+        GatesGate: {
+            args?: {
+                [key: string]: unknown;
+            };
+            hold: boolean;
+            key: string;
+            place: string;
+            says: string;
+        };
         HealthOutBody: {
             database: boolean;
             /** Format: date-time */
@@ -2094,7 +2103,7 @@ export interface components {
             done: number;
             ended: string;
             first?: string;
-            gates: components["schemas"]["WetareaGate"][];
+            gates: components["schemas"]["GatesGate"][];
             hold: string;
             id: string;
             never?: components["schemas"]["SheetNever"][];
@@ -2558,7 +2567,7 @@ export interface components {
             cuts: components["schemas"]["LogbookCutLook"][];
             deviations: components["schemas"]["LogbookDeviation"][];
             earlier_tests: components["schemas"]["LogbookTestLook"][];
-            gates: components["schemas"]["WetareaGate"][];
+            gates: components["schemas"]["GatesGate"][];
             geometry: components["schemas"]["WetareaArea"] | null;
             history: components["schemas"]["LogbookHistory"] | null;
             id: string;
@@ -2798,7 +2807,7 @@ export interface components {
             };
         };
         OpsSurveyAskOut: {
-            gates: components["schemas"]["WetareaGate"][];
+            gates: components["schemas"]["GatesGate"][];
             /** Format: int64 */
             left: number;
             next: string;
@@ -3477,15 +3486,6 @@ export interface components {
             origin_mm: number[];
             right: number[];
             up: number[];
-        };
-        WetareaGate: {
-            args?: {
-                [key: string]: unknown;
-            };
-            hold: boolean;
-            key: string;
-            place: string;
-            says: string;
         };
         WetareaHead: {
             /** Format: double */

@@ -5,9 +5,9 @@ import { computed } from 'vue'
 import type { Schemas } from '../../core/core'
 import { say } from '../../words/words'
 
-const props = defineProps<{ gates: Schemas['WetareaGate'][]; area?: Schemas['WetareaArea'] | null }>()
+const props = defineProps<{ gates: Schemas['GatesGate'][]; area?: Schemas['WetareaArea'] | null }>()
 
-const wording = (gate: Schemas['WetareaGate']) => ({ place: gate.place, ...gate.args })
+const wording = (gate: Schemas['GatesGate']) => ({ place: gate.place, ...gate.args })
 const sorted = computed(() => [...props.gates].sort((a, b) => Number(b.hold) - Number(a.hold)))
 const lines = computed(() => {
   const a = props.area

@@ -65,7 +65,8 @@ const resolution = computed(() => questions.value.find((q) => q.id === 'resoluti
 function valueOf(q: Schemas['AskQuestion']): string {
   if (q.typed === '-') return say('sheet.not_stated')
   if (q.state !== 'answered' || q.kind === 'text') return q.typed || '?'
-  return q.kind === 'choice' ? say(`test.pan.${q.typed}`) : quantity(q.value, q.unit ?? '')
+  if (q.kind === 'choice') return say(`test.pan.${q.typed || String(q.args?.usual)}`)
+  return quantity(q.value, q.unit ?? '')
 }
 
 async function keep(): Promise<void> {
@@ -91,8 +92,16 @@ async function keep(): Promise<void> {
             :taps="['surface']"
           />
         </div>
-        <section v-if="asked?.gauges.length" class="gauges">
+        <section v-if="asked?.gauges.length" class="gauges" tabindex="0" :aria-label="say('test.gauges')">
           <h2 class="sub">{{ say('test.gauges') }}</h2>
+          <p v-if="asked.gauge" class="small">
+            {{
+              asked.gauge.coarsest_listed_mm === null
+                ? say('test.gauge_for.none', { h: wished })
+                : say('test.gauge_for', { h: wished, mm: asked.gauge.coarsest_listed_mm })
+            }}
+          </p>
+          <p v-if="asked.fill?.by_rate" class="small">{{ say('test.by_rate') }}</p>
           <ul>
             <li
               v-for="g in asked.gauges"
@@ -104,14 +113,6 @@ async function keep(): Promise<void> {
               <strong>{{ g.duration_h === null ? say('test.gauge.never') : span(g.duration_h * 3_600_000) }}</strong>
             </li>
           </ul>
-          <p v-if="asked.gauge" class="small">
-            {{
-              asked.gauge.coarsest_listed_mm === null
-                ? say('test.gauge_for.none', { h: wished })
-                : say('test.gauge_for', { h: wished, mm: asked.gauge.coarsest_listed_mm })
-            }}
-          </p>
-          <p v-if="asked.fill?.by_rate" class="small">{{ say('test.by_rate') }}</p>
         </section>
       </div>
     </template>
@@ -208,11 +209,13 @@ async function keep(): Promise<void> {
   min-height: 0;
 }
 .gauges {
+  min-height: 0;
+  overflow-y: auto;
   padding: 6px 12px 10px;
 }
 .gauges ul {
   display: grid;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
   gap: 0 24px;
 }
 .gauges .row {

@@ -1,0 +1,101 @@
+package core_test
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"os/exec"
+	"slices"
+	"strings"
+	"testing"
+)
+
+// mayImport is who may know whom in the core, from the bottom up: a package names those under it.
+var mayImport = map[string]string{
+	"fault": "", "figure": "", "substrate": "",
+	"climate": "fault", "film": "fault", "pressure": "fault", "strict": "fault",
+	"cure": "climate fault", "units": "climate fault",
+	"ask": "fault units", "mixing": "cure fault",
+	"sheet":   "ask climate cure fault figure substrate units",
+	"rules":   "ask fault figure sheet",
+	"wetarea": "ask fault pressure substrate units",
+	"gates":   "fault pressure rules substrate wetarea",
+	"cutting": "fault wetarea", "watertest": "ask fault rules wetarea",
+	"takeoff": "ask cutting fault figure pressure rules sheet wetarea",
+	"choice":  "ask fault figure pressure rules sheet takeoff wetarea",
+	"logbook": "climate cure cutting fault figure film gates mixing rules sheet strict takeoff units watertest wetarea",
+	"ops":     "ask choice cutting fault film gates logbook rules sheet strict takeoff units watertest wetarea",
+
+	// for tests alone
+	"cutting/everyway": "cutting",
+	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet takeoff watertest wetarea", "wetarea/wetareatest": "wetarea",
+}
+
+// outside are what the core takes from elsewhere, and nothing under them: what is sent to the page is
+// made of it. No interface, no network, no linear algebra.
+var outside = []string{
+	"github.com/go-json-experiment/json", "gonum.org/v1/gonum/mathext",
+}
+
+type listed struct {
+	ImportPath string
+	Standard   bool
+	Imports    []string
+}
+
+// list gives packages as the go command does.
+func list(t *testing.T, args ...string) (all []listed) {
+	t.Helper()
+	cmd := exec.Command("go", append([]string{"list", "-json=ImportPath,Standard,Imports"}, args...)...)
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	decoder := json.NewDecoder(strings.NewReader(string(out)))
+	for {
+		var p listed
+		if err := decoder.Decode(&p); errors.Is(err, io.EOF) {
+			return all
+		} else if err != nil {
+			t.Fatal(err)
+		}
+		all = append(all, p)
+	}
+}
+
+func TestWhoMayImportWhom(t *testing.T) {
+	seen := 0
+	for _, p := range list(t, "./...") {
+		name := strings.TrimPrefix(p.ImportPath, "dusha/core/")
+		if p.ImportPath == "dusha/core" {
+			continue // this test
+		}
+		may, known := mayImport[name]
+		if !known {
+			t.Errorf("core/%s has no place: say whom it may import", name)
+			continue
+		}
+		seen++
+		var uses []string
+		for _, i := range p.Imports {
+			if of, inside := strings.CutPrefix(i, "dusha/core/"); inside {
+				uses = append(uses, of)
+			} else if strings.HasPrefix(i, "dusha/") {
+				t.Errorf("core/%s imports %s", name, i)
+			}
+		}
+		slices.Sort(uses)
+		if got := strings.Join(uses, " "); got != may {
+			t.Errorf("core/%s imports %q, and may %q", name, got, may)
+		}
+	}
+	if seen != len(mayImport) {
+		t.Errorf("%d packages of %d that are named", seen, len(mayImport))
+	}
+	for _, p := range list(t, "-deps", "./ops") {
+		own := p.Standard || strings.HasPrefix(p.ImportPath, "dusha/core/")
+		if !own && !slices.ContainsFunc(outside, func(o string) bool { return p.ImportPath == o || strings.HasPrefix(p.ImportPath, o+"/") }) {
+			t.Errorf("the core takes in %s", p.ImportPath)
+		}
+	}
+}
