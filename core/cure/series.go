@@ -2,7 +2,6 @@ package cure
 
 import (
 	"math"
-	"slices"
 
 	"dusha/core/climate"
 	"dusha/core/fault"
@@ -39,7 +38,8 @@ func ByTable(t Table, counts string) (Wait, error) {
 	if err := t.check(); err != nil {
 		return Wait{}, err
 	}
-	w := Wait{Rate: func(a climate.Air) float64 { return 1 / t.counted(a.Base, counts) }}
+	c := t.curve()
+	w := Wait{Rate: func(a climate.Air) float64 { return 1 / c.counted(a.Base, counts) }}
 	if counts != Latest {
 		w.Shortest = t.shortest()
 	}
@@ -117,11 +117,11 @@ func Slower(one, other Wait, counts string) Wait {
 }
 
 // counted is the time at a film temperature for a kind of time.
-func (t Table) counted(temp float64, counts string) float64 {
+func (c curve) counted(temp float64, counts string) float64 {
 	if counts != Latest {
-		temp = min(temp, slices.MaxFunc(t.Entries, byTemp).Temp)
+		temp = min(temp, c.entries[len(c.entries)-1].Temp)
 	}
-	time, _, _ := t.At(temp) // the table was checked
+	time, _ := c.at(temp)
 	return time
 }
 

@@ -80,21 +80,36 @@ func (t Table) At(temp float64) (time float64, inside bool, err error) {
 	if err := t.check(); err != nil {
 		return 0, false, err
 	}
-	entries := slices.SortedFunc(slices.Values(t.Entries), byTemp)
-	last := len(entries) - 1
-	for i, e := range entries {
+	time, inside = t.curve().at(temp)
+	return time, inside, nil
+}
+
+// curve is a table that was checked, made ready to be asked often: its entries in order, and the energy
+// that counts outside them.
+type curve struct {
+	entries []Entry
+	used    float64
+}
+
+func (t Table) curve() curve {
+	return curve{slices.SortedFunc(slices.Values(t.Entries), byTemp), t.Used()}
+}
+
+func (c curve) at(temp float64) (time float64, inside bool) {
+	last := len(c.entries) - 1
+	for i, e := range c.entries {
 		switch {
 		case temp == e.Temp:
-			return e.Time, true, nil
-		case i < last && e.Temp < temp && temp < entries[i+1].Temp:
-			return between(e, entries[i+1], temp), true, nil
+			return e.Time, true
+		case i < last && e.Temp < temp && temp < c.entries[i+1].Temp:
+			return between(e, c.entries[i+1], temp), true
 		}
 	}
-	nearest := entries[0]
-	if temp > entries[last].Temp {
-		nearest = entries[last]
+	nearest := c.entries[0]
+	if temp > c.entries[last].Temp {
+		nearest = c.entries[last]
 	}
-	return nearest.Time * Factor(t.Used(), temp, nearest.Temp), false, nil
+	return nearest.Time * Factor(c.used, temp, nearest.Temp), false
 }
 
 // Minimum is the time at a temperature where it counts as a least wait: above the warmest
@@ -103,7 +118,7 @@ func (t Table) Minimum(temp float64) (time float64, err error) {
 	if err := t.check(); err != nil {
 		return 0, err
 	}
-	return max(t.counted(temp, Least), t.shortest()), nil
+	return max(t.curve().counted(temp, Least), t.shortest()), nil
 }
 
 func (t Table) check() error {

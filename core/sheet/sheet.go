@@ -143,7 +143,11 @@ type Opening struct {
 
 // Steps lists all steps in order.
 func (r Recipe) Steps() []Step {
-	var steps []Step
+	n := 0
+	for _, stage := range r.Stages {
+		n += len(stage.Steps)
+	}
+	steps := make([]Step, 0, n)
 	for _, stage := range r.Stages {
 		steps = append(steps, stage.Steps...)
 	}
@@ -152,12 +156,12 @@ func (r Recipe) Steps() []Step {
 
 // Step finds a step by id.
 func (r Recipe) Step(id string) (Step, bool) {
-	steps := r.Steps()
-	i := slices.IndexFunc(steps, func(s Step) bool { return s.ID == id })
-	if i < 0 {
-		return Step{}, false
+	for _, stage := range r.Stages {
+		if i := slices.IndexFunc(stage.Steps, func(s Step) bool { return s.ID == id }); i >= 0 {
+			return stage.Steps[i], true
+		}
 	}
-	return steps[i], true
+	return Step{}, false
 }
 
 // does lists the kinds of step the fold can finish.

@@ -1,7 +1,6 @@
 package wetarea
 
 import (
-	"maps"
 	"slices"
 	"strings"
 )
@@ -53,11 +52,13 @@ func (s Survey) Origin(id string) []string {
 	part := strings.Split(id, ".")
 	var from []string
 	under := func(prefix string) {
-		for _, answer := range slices.Sorted(maps.Keys(s.Answers)) {
-			if strings.HasPrefix(answer, prefix) && s.Answers[answer].Value != 0 {
+		before := len(from)
+		for answer, said := range s.Answers {
+			if strings.HasPrefix(answer, prefix) && said.Value != 0 {
 				from = append(from, answer)
 			}
 		}
+		slices.Sort(from[before:])
 	}
 	item := map[string]string{"niche": "niches.", "reveal": "openings.", "box": "boxes.", "line": "lines.", "drain": "drains.", "fitting": "fittings."}
 	switch {
