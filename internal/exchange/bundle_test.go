@@ -126,10 +126,10 @@ func written(t *testing.T, b exchange.Bundle) []byte {
 
 // taken is what a bundle was read into.
 type taken struct {
-	kept   []store.Kept
-	names  map[uuid.UUID]string
-	photos map[uuid.UUID][]byte
-	aside  []store.Quarantined
+	kept    []store.Kept
+	names   map[uuid.UUID]string
+	photos  map[uuid.UUID][]byte
+	aside   []store.Quarantined
 	signers []store.Signer
 }
 
