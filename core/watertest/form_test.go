@@ -211,7 +211,7 @@ func TestTheTimeThereIsAsksForAGauge(t *testing.T) {
 func TestATankRisesNoFasterThanItMay(t *testing.T) {
 	tank := wetarea.Area{Water: &wetarea.Water{Line: 1500, Volume: 6000}}
 	tank.Takeoff.PlanArea = 4
-	for rate, want := range map[string]float64{"": 6000 / 600.0, "0": 6000 / 600.0, "50": 30, "400": 10} {
+	for rate, want := range map[string]float64{"": 6000 / 600.0, "0": 6000 / 600.0, "50": 30, "150": 10, "400": 10} {
 		asked := watertest.Ask(tank, rules.Generic(), 0, map[string]string{"tap": "10", "fill_rate": rate})
 		if asked.Fill == nil || math.Abs(asked.Fill.Hours-want) > 1e-9 || asked.Fill.ByRate != (rate == "50") || math.Abs(asked.Fill.GreatestLoad-14.715) > 1e-9 || math.Abs(asked.Fill.MeanLoad-14.715) > 1e-9 {
 			t.Errorf("rise %q: %+v, want %v h", rate, asked.Fill, want)

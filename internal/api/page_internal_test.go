@@ -7,6 +7,7 @@ import (
 	"net/http/httptest"
 	"testing"
 	"testing/fstest"
+	"time"
 
 	"dusha/draw"
 )
@@ -48,5 +49,30 @@ func TestFilesArePackedAsTheBrowserTakesThem(t *testing.T) {
 		if err != nil || string(text) != c.want || answer.Header.Get("Content-Encoding") != c.coding || answer.Header.Get("Vary") != "Accept-Encoding" {
 			t.Errorf("%s, taking %q: %q as %q, %v", c.path, c.accepts, text, answer.Header.Get("Content-Encoding"), err)
 		}
+	}
+}
+
+// A list of jobs has another name as soon as anything of it is another, what is set aside too.
+func TestAListIsNamedByAllItSays(t *testing.T) {
+	at := time.Date(2026, 3, 4, 12, 0, 0, 0, time.UTC)
+	list := func(change func(*JobLine)) string {
+		job := JobLine{ID: "a", LastSeq: 7, Head: "ab", Quarantine: []Aside{{Seq: 3, ID: "b", Why: "odd", At: at}}}
+		change(&job)
+		return tagOf([]JobLine{job, {ID: "z"}})
+	}
+	seen := map[string]string{}
+	for name, change := range map[string]func(*JobLine){
+		"as it is": func(*JobLine) {}, "another job": func(j *JobLine) { j.ID = "c" }, "an entry more": func(j *JobLine) { j.LastSeq++ }, "another book": func(j *JobLine) { j.Head = "ac" },
+		"released": func(j *JobLine) { j.Quarantine = nil }, "another entry aside": func(j *JobLine) { j.Quarantine[0].Seq = 4 }, "another id": func(j *JobLine) { j.Quarantine[0].ID = "c" },
+		"another reason": func(j *JobLine) { j.Quarantine[0].Why = "even" }, "another time": func(j *JobLine) { j.Quarantine[0].At = at.Add(time.Second) },
+	} {
+		tag := list(change)
+		if other, twice := seen[tag]; twice {
+			t.Errorf("%s and %s have one name", name, other)
+		}
+		seen[tag] = name
+	}
+	if list(func(*JobLine) {}) != list(func(*JobLine) {}) {
+		t.Error("the same list has two names")
 	}
 }
