@@ -64,7 +64,7 @@ api:
 	go run ./cmd/dusha schemas api
 	cd $(WEB) && npm run --silent types
 
-$(STAMPS)/vet: $(GO_SOURCES) | $(STAMPS)
+$(STAMPS)/vet: $(GO_SOURCES) tools.mod scripts/reached scripts/reached.list | $(STAMPS)
 	test -z "$$(gofmt -l core draw demo internal cmd bench web/*.go)" || { gofmt -l core draw demo internal cmd bench; exit 1; }
 	go vet ./...
 	GOOS=js GOARCH=wasm go vet ./cmd/dusha-wasm

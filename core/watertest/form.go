@@ -177,14 +177,11 @@ func (a *Asked) askWeaker(c *Chosen, area wetarea.Area, limits rules.Profile) {
 	}
 }
 
-// asFast is a rise that no tap reaches, mm/h: filled as the tap runs.
-const asFast = 1e9
-
-// fillWater is the filling of a basin or tank to its water line, no faster than a rate in mm/h; plan is
-// its water face, m².
+// fillWater is the filling of a basin or tank to its water line, no faster than a rate in mm/h, 0
+// as the tap runs; plan is its water face, m².
 func fillWater(w wetarea.Water, plan, tap, rate float64) *Fill {
 	if rate == 0 {
-		rate = asFast
+		rate = math.Inf(1)
 	}
 	filled, err := FillTank(w.Volume, plan, w.Line, tap, rate)
 	if err != nil {

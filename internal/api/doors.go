@@ -28,7 +28,7 @@ const (
 // doors is what every request passes, the outermost first: who asks under which name, from
 // where, by which right, with what, and for how long.
 func doors(c Config, table []route) echo.MiddlewareFunc {
-	cross, bodies := http.NewCrossOriginProtection(), &brought{}
+	cross, bodies := http.NewCrossOriginProtection(), allBodies()
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		passed := func(ctx *echo.Context) error {
 			request := ctx.Request()
@@ -61,7 +61,7 @@ func doors(c Config, table []route) echo.MiddlewareFunc {
 }
 
 // pass holds a request against the row of its door.
-func pass(c Config, r *route, bodies *brought, ctx *echo.Context, next echo.HandlerFunc) error {
+func pass(c Config, r *route, bodies *share, ctx *echo.Context, next echo.HandlerFunc) error {
 	request, device := ctx.Request(), uuid.Nil
 	who := caller{may: func(Right) bool { return true }}
 	if strings.HasPrefix(request.URL.Path, "/api/") { // the page and its parts ask nothing
@@ -72,7 +72,7 @@ func pass(c Config, r *route, bodies *brought, ctx *echo.Context, next echo.Hand
 	}
 	if who.device != nil {
 		device = who.device.ID
-		request.Context().Value(seenKey{}).(*seen).device = device
+		tracedOf(request.Context()).device = device
 	}
 	switch {
 	case r.right != Public && c.Access != nil && who.device == nil:

@@ -57,7 +57,7 @@ func routesOf() []route {
 	const job = "/api/jobs/:job"
 	area := job + "/areas/:area"
 	papers, bundles, photos, batches, compute, pairings, pins := newGate(3), newGate(3), newGate(6), newGate(12), newGate(2), newGate(2), newGate(2)
-	posts, names, pictured, printed, taken := &share{most: 600}, &share{most: 120}, &share{most: 120}, &share{most: 30}, &share{most: 6}
+	posts, names, pictured, printed, taken := aMinute(600), aMinute(120), aMinute(120), aMinute(30), aMinute(6)
 	return []route{
 		{method: "GET", path: "/api/health", right: Public, within: quick},
 		{method: "GET", path: "/api/openapi.json", right: Public, within: quick},

@@ -18,6 +18,8 @@ import (
 const (
 	bytesAMinute = 256 << 20
 	bytesAtOnce  = 64 << 20 // over the largest body there is
+
+	secondsAMinute = 60
 )
 
 // gate lets so many in at once, and of one device half as many: one that asks for all papers at once
@@ -72,35 +74,42 @@ func (m *mostly[T]) get(device uuid.UUID, made func() T) T {
 	return found
 }
 
-// share is what a device may ask of one door, and bring to all of them.
+// share is what each device may ask of a door, or bring to all of them: so much a second, and so much at
+// once.
 type share struct {
-	asked mostly[*rate.Limiter]
-	most  int // a minute; 0: as often as it likes
+	of       mostly[*rate.Limiter]
+	aSecond  rate.Limit
+	mostOnce int
 }
 
-func (s *share) of(device uuid.UUID) *rate.Limiter {
-	return s.asked.get(device, func() *rate.Limiter {
-		return rate.NewLimiter(rate.Every(time.Minute/time.Duration(s.most)), s.most)
-	})
+// aMinute is a share of so many requests a minute, all at once if it likes.
+func aMinute(most int) *share {
+	return &share{aSecond: rate.Limit(most) / secondsAMinute, mostOnce: most}
 }
 
-// brought are the bytes that each device brings.
-type brought struct{ mostly[*rate.Limiter] }
+// allBodies is the share of bytes that bodies bring.
+func allBodies() *share {
+	return &share{aSecond: bytesAMinute / secondsAMinute, mostOnce: bytesAtOnce}
+}
 
-func (b *brought) of(device uuid.UUID) *rate.Limiter {
-	return b.get(device, func() *rate.Limiter {
-		return rate.NewLimiter(bytesAMinute/rate.Limit(time.Minute.Seconds()), bytesAtOnce)
-	})
+// take takes n of a device's share; where that is spent it takes nothing, and tells how long to wait.
+func (s *share) take(device uuid.UUID, n int) time.Duration {
+	own, now := s.of.get(device, func() *rate.Limiter { return rate.NewLimiter(s.aSecond, s.mostOnce) }), time.Now()
+	reserved := own.ReserveN(now, n)
+	if wait := reserved.DelayFrom(now); wait > 0 {
+		reserved.CancelAt(now)
+		return wait
+	}
+	return 0
 }
 
 // tooMuch tells how long a device has to wait before it asks a door again; nothing where it may.
-func (r *route) tooMuch(device uuid.UUID, request *http.Request, bodies *brought) time.Duration {
+func (r *route) tooMuch(device uuid.UUID, request *http.Request, bodies *share) time.Duration {
 	if device == uuid.Nil {
 		return 0
 	}
-	now := time.Now()
 	if r.share != nil {
-		if wait := take(r.share.of(device), now, 1); wait > 0 {
+		if wait := r.share.take(device, 1); wait > 0 {
 			return wait
 		}
 	}
@@ -111,16 +120,7 @@ func (r *route) tooMuch(device uuid.UUID, request *http.Request, bodies *brought
 	if size < 0 {
 		size = r.most // it does not say
 	}
-	return take(bodies.of(device), now, int(size))
-}
-
-func take(from *rate.Limiter, now time.Time, n int) time.Duration {
-	reserved := from.ReserveN(now, n)
-	if wait := reserved.DelayFrom(now); wait > 0 {
-		reserved.CancelAt(now)
-		return wait
-	}
-	return 0
+	return bodies.take(device, int(size))
 }
 
 // waits says that a device has to wait, and how long.

@@ -50,23 +50,23 @@ func TestBodiesOfADevice(t *testing.T) {
 		t.Fatal(err)
 	}
 	request.ContentLength = 10 << 20
-	var bodies brought
+	bodies := allBodies()
 	device := uuid.New()
 	n := 0
-	for post.tooMuch(device, request, &bodies) == 0 && n < 50 {
+	for post.tooMuch(device, request, bodies) == 0 && n < 50 {
 		n++
 	}
 	if n < 6 || n > 8 { // 64 MiB and what comes in while it counts
 		t.Errorf("%d bodies of 10 MiB at once", n)
 	}
-	if wait := post.tooMuch(device, request, &bodies); wait <= 0 || wait > 3*time.Second {
+	if wait := post.tooMuch(device, request, bodies); wait <= 0 || wait > 3*time.Second {
 		t.Errorf("to wait %s for 10 MiB at 256 MiB a minute", wait)
 	}
 	request.ContentLength = -1
-	if post.tooMuch(device, request, &bodies) == 0 {
+	if post.tooMuch(device, request, bodies) == 0 {
 		t.Error("a body that does not say how large it is was taken for nothing")
 	}
-	if wait := post.tooMuch(uuid.New(), request, &bodies) + post.tooMuch(uuid.Nil, request, &bodies); wait != 0 {
+	if wait := post.tooMuch(uuid.New(), request, bodies) + post.tooMuch(uuid.Nil, request, bodies); wait != 0 {
 		t.Errorf("others wait %s", wait)
 	}
 }

@@ -14,24 +14,31 @@ import (
 // requestHeader tells who asked under which number the log has it.
 const requestHeader = "Dusha-Request"
 
-type logKey struct{}
-
-// logOf is the log of a request: each of its lines carries the request's number.
-func logOf(ctx context.Context) *slog.Logger {
-	if log, is := ctx.Value(logKey{}).(*slog.Logger); is {
-		return log
-	}
-	return slog.Default()
+// traced is what is known of a request: its log, each line of which carries its number, and the device
+// that asks, once a door has found it.
+type traced struct {
+	log    *slog.Logger
+	device uuid.UUID
 }
+
+type tracedKey struct{}
+
+func tracedOf(ctx context.Context) *traced {
+	if t, is := ctx.Value(tracedKey{}).(*traced); is {
+		return t
+	}
+	return &traced{log: slog.Default()}
+}
+
+func logOf(ctx context.Context) *slog.Logger { return tracedOf(ctx).log }
 
 // trace numbers a request and writes one line of it: the door, what came of it, how long it took and
 // which device asked. Nothing that somebody typed stands in it, nor what a device shows: doors are
 // named by their pattern. What only asks, and is answered, is not worth a line but when all is asked for.
 func trace(log *slog.Logger, ctx *echo.Context, next echo.HandlerFunc) error {
 	request, begun, number := ctx.Request(), time.Now(), uuid.NewString()
-	own := log.With("request", number)
-	seen := &seen{}
-	within := context.WithValue(context.WithValue(request.Context(), logKey{}, own), seenKey{}, seen)
+	own := &traced{log: log.With("request", number)}
+	within := context.WithValue(request.Context(), tracedKey{}, own)
 	ctx.SetRequest(request.WithContext(within))
 	ctx.Response().Header().Set(requestHeader, number)
 	err := next(ctx)
@@ -40,17 +47,12 @@ func trace(log *slog.Logger, ctx *echo.Context, next echo.HandlerFunc) error {
 		level = slog.LevelInfo
 	}
 	line := []any{"method", request.Method, "door", ctx.Path(), "status", status, "ms", time.Since(begun).Milliseconds()}
-	if seen.device != uuid.Nil {
-		line = append(line, "device", seen.device)
+	if own.device != uuid.Nil {
+		line = append(line, "device", own.device)
 	}
-	own.Log(within, level, "answered", line...)
+	own.log.Log(within, level, "answered", line...)
 	return err
 }
-
-// seen is what a door finds out of who asks.
-type seen struct{ device uuid.UUID }
-
-type seenKey struct{}
 
 // statusOf is what a request was answered with, or is about to be.
 func statusOf(ctx *echo.Context, err error) int {

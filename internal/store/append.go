@@ -72,7 +72,7 @@ type batch struct {
 	entries []logbook.Entry
 	faults  []error
 	parts   []chan struct{} // closed once that part was read
-	size    uint64          // bytes of all
+	size    int             // bytes of all
 }
 
 // So many entries are read at once, and written with one statement; the first is begun sooner, so
@@ -89,7 +89,7 @@ func read(jobID uuid.UUID, texts [][]byte) *batch {
 		b.parts = append(b.parts, make(chan struct{}))
 	}
 	for _, text := range texts {
-		b.size += uint64(len(text))
+		b.size += len(text)
 	}
 	job := jobID.String()
 	readOne := func(i int) {
@@ -110,9 +110,9 @@ func read(jobID uuid.UUID, texts [][]byte) *batch {
 	return b
 }
 
-// takes tells whether a job has room for all of a batch.
-func (r room) takes(of job, b *batch) bool {
-	return of.LastSeq+uint64(len(b.entries)) <= r.entries && of.Size+b.size <= r.bytes
+// takes tells whether a job has room for so many entries of so many bytes.
+func (r room) takes(of job, entries, bytes int) bool {
+	return of.LastSeq+uint64(entries) <= r.entries && of.Size+uint64(bytes) <= r.bytes
 }
 
 // entry waits for an entry that was read, or gives what is wrong with it.
@@ -134,7 +134,7 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, b *batch, outcomes []Outcom
 	}
 	before := locked.LastSeq
 	known := map[string]*entry{}
-	if look || !s.most.takes(locked, b) { // in a full job what is there already is still answered as kept
+	if look || !s.most.takes(locked, len(b.entries), b.size) { // in a full job what is there already is still answered as kept
 		if known, err = s.knownEntries(tx, b); err != nil {
 			return err
 		}
@@ -154,7 +154,7 @@ func (s *Store) append(tx *gorm.DB, jobID uuid.UUID, b *batch, outcomes []Outcom
 			}
 			continue
 		}
-		if locked.LastSeq >= s.most.entries || locked.Size+uint64(len(e.Bytes())) > s.most.bytes { // one by one: a smaller one may fit
+		if !s.most.takes(locked, 1, len(e.Bytes())) { // one by one: a smaller one may fit
 			outcomes[i].Refused = fault.Faults{fault.At("job", "job.full")}
 			continue
 		}

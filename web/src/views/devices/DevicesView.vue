@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // Devices that were paired, for who looks after the server: when they were seen, what they still hold,
 // a code for the next one, and what was done.
-import { onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
-import { useBook } from '../../data/book'
+import { useBook, type Job } from '../../data/book'
 import { now } from '../../data/clock'
 import { ask, faultsOf, Unreached } from '../../data/outbox'
 import AppFrame from '../../parts/AppFrame.vue'
@@ -15,6 +15,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import { say, sayFault } from '../../words/words'
 
 const QUICK = 10_000
+const isId = (text: string) => /^[0-9a-f]{8}-[0-9a-f-]{27}$/.test(text)
 const book = useBook()
 const known = shallowRef<Schemas['DevicesOutBody'] | null>(null)
 const error = ref('')
@@ -35,15 +36,9 @@ async function asked<T>(path: string, options: RequestInit = {}): Promise<T | nu
 
 async function load(): Promise<void> {
   known.value = (await asked<Schemas['DevicesOutBody']>('/api/devices')) ?? known.value
-  const pins = known.value?.pins ?? []
-  const jobs = await book.jobs(now())
-  called.value = new Map([
-    ...jobs.map((job) => [job.id, job.name] as const),
-    ...jobs.flatMap((job) => job.people.map(({ id, role }) => [id, role] as const)),
-    ...Object.entries(book.names).filter(([, name]) => name),
-    ...(known.value?.devices ?? []).map(({ id, name }) => [id, name] as const),
-  ])
-  people.value = pins.map((id) => ({ id, name: called.value.get(id) ?? say('devices.pins.somebody') }))
+  const named = [...(known.value?.pins ?? []), ...(known.value?.audit ?? []).map(({ subject }) => subject)]
+  // Roles and jobs are told by the jobs alone, and reading all of them takes its time.
+  if (named.some((id) => isId(id) && !called.value.has(id))) jobs.value = await book.jobs(now())
 }
 onMounted(load)
 
@@ -75,10 +70,21 @@ async function revoke(): Promise<void> {
   await load()
 }
 
+const jobs = shallowRef<Job[]>([])
 /** names of jobs, people and devices, as far as they are known here, by id */
-const called = shallowRef(new Map<string, string>())
+const called = computed(
+  () =>
+    new Map([
+      ...jobs.value.map((job) => [job.id, job.name] as const),
+      ...jobs.value.flatMap((job) => job.people.map(({ id, role }) => [id, role] as const)),
+      ...Object.entries(book.names).filter(([, name]) => name),
+      ...(known.value?.devices ?? []).map(({ id, name }) => [id, name] as const),
+    ]),
+)
 /** who set four digits */
-const people = shallowRef<{ id: string; name: string }[]>([])
+const people = computed(() =>
+  (known.value?.pins ?? []).map((id) => ({ id, name: called.value.get(id) ?? say('devices.pins.somebody') })),
+)
 const forgotten = shallowRef<{ id: string; name: string } | null>(null)
 async function dropPin(): Promise<void> {
   if (!forgotten.value) return
