@@ -13,7 +13,6 @@ import (
 	"net/http/httputil"
 	"os"
 	"os/exec"
-	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -21,7 +20,7 @@ import (
 	_ "github.com/go-sql-driver/mysql"
 	"github.com/google/uuid"
 
-	"dusha/core/logbook"
+	"dusha/core/site"
 	"dusha/demo"
 	"dusha/draw"
 	"dusha/internal/store"
@@ -31,6 +30,14 @@ func main() {
 	if len(os.Args) > 1 && os.Args[1] == "keeping" {
 		calibrate()
 		if err := errors.Join(posting(context.Background()), bundling(context.Background())); err != nil {
+			fmt.Fprintln(os.Stderr, "bench:", err)
+			os.Exit(1)
+		}
+		return
+	}
+	if len(os.Args) > 1 && os.Args[1] == "folding" {
+		calibrate()
+		if err := folding(); err != nil {
 			fmt.Fprintln(os.Stderr, "bench:", err)
 			os.Exit(1)
 		}
@@ -69,6 +76,9 @@ func run(ctx context.Context) error {
 		return err
 	}
 	if err := fold(); err != nil {
+		return err
+	}
+	if err := folding(); err != nil {
 		return err
 	}
 	if err := geometry(); err != nil {
@@ -138,18 +148,10 @@ func longArea(count int) (demo.Job, [][]byte, string, error) {
 
 func fold() error {
 	const count = 2000
-	made, texts, area, err := longArea(count)
+	_, texts, area, err := longArea(count)
 	if err != nil {
 		return err
 	}
-	var own [][]byte
-	for _, text := range made.Entries {
-		if !bytes.Contains(text, []byte(`"areaId"`)) {
-			own = append(own, text)
-		}
-	}
-	book := logbook.ReadAll(own)
-	job := logbook.OwnBook(book)
 	decode := timed("decoding the same JSON", func() error {
 		for _, text := range texts {
 			var v any
@@ -160,11 +162,7 @@ func fold() error {
 		return nil
 	})
 	reading := timed("reading and folding an area", func() error {
-		entries := logbook.ReadAll(texts)
-		if i := slices.IndexFunc(entries, func(e logbook.Entry) bool { return e.Unread() != nil }); i >= 0 || len(entries) != count {
-			return errors.New("entries were not read")
-		}
-		look := logbook.FoldArea(area, entries, job).At(now)
+		look := site.Read(texts).Area(area).At(now)
 		if look.Next.State != "finished" {
 			return fmt.Errorf("the fold says %q", look.Next.State)
 		}

@@ -23,8 +23,9 @@ var mayImport = map[string]string{
 	"cutting": "fault wetarea", "watertest": "ask fault rules wetarea",
 	"takeoff": "ask cutting fault figure pressure rules sheet wetarea",
 	"choice":  "ask fault figure pressure rules sheet takeoff wetarea",
-	"logbook": "climate cure cutting fault figure film gates mixing rules sheet strict takeoff units watertest wetarea",
-	"ops":     "ask choice cutting fault film gates logbook rules sheet strict takeoff units watertest wetarea",
+	"logbook": "ask climate cure cutting fault figure film gates mixing rules sheet strict takeoff units watertest wetarea",
+	"site":    "ask choice fault film logbook rules sheet takeoff wetarea",
+	"ops":     "ask choice cutting fault film gates logbook rules sheet site strict takeoff units watertest wetarea",
 
 	// for tests alone
 	"cutting/everyway": "cutting",

@@ -17,6 +17,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/site"
 	"dusha/core/wetarea"
 )
 
@@ -182,8 +183,7 @@ func (m *maker) testPlan(area string, typed map[string]string) (json.RawMessage,
 	if err != nil {
 		return nil, err
 	}
-	folded := logbook.FoldArea(area, entries, logbook.OwnBook(entries))
-	asked, err := folded.AskTest(typed)
+	asked, err := site.Of(entries).Area(area).AskTest(typed)
 	if err != nil {
 		return nil, err
 	}

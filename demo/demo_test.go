@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dusha/core/logbook"
+	"dusha/core/site"
 	"dusha/demo"
 )
 
@@ -20,8 +21,8 @@ func TestTheHostelFoldsToAJobInTheMiddleOfItsWork(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	job := logbook.OwnBook(entries)
-	look := logbook.FoldArea(made.Areas["shower1"], entries, job).At(now)
+	job := site.Of(entries)
+	look := job.Area(made.Areas["shower1"]).At(now)
 	if len(look.Deviations) > 0 {
 		t.Errorf("the hostel's work went by the book, but there are deviations: %+v", look.Deviations)
 	}
@@ -40,7 +41,7 @@ func TestTheHostelFoldsToAJobInTheMiddleOfItsWork(t *testing.T) {
 	if thin != 1 {
 		t.Errorf("%d thin surfaces, want one", thin)
 	}
-	if !look.Sample || !job.Demo {
+	if !look.Sample || !job.Job().Demo {
 		t.Error("the demo must be marked as made from sample figures")
 	}
 }

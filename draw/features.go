@@ -9,6 +9,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
+	"dusha/core/ops"
 	"dusha/core/wetarea"
 )
 
@@ -380,8 +381,9 @@ func Run(in RunInputs) (Drawing, error) {
 
 // SurveyInputs ask for the net of a survey that is being typed.
 type SurveyInputs struct {
-	Form  string            `json:"form"`
-	Typed map[string]string `json:"typed"`
+	ops.AreaBook                   // the area it is of: its leaks are drawn
+	Form         string            `json:"form"`
+	Typed        map[string]string `json:"typed"`
 	Shown
 }
 
@@ -404,5 +406,10 @@ func Survey(in SurveyInputs) (Drawing, error) {
 			in.Asked = append(in.Asked, q.ID)
 		}
 	}
-	return Net(NetInputs{Area: *asked.Sketch, Shown: in.Shown})
+	net := NetInputs{Area: *asked.Sketch, Shown: in.Shown}
+	if in.Area != "" {
+		_, area := in.Of()
+		net.Leaks = area.Leaks
+	}
+	return Net(net)
 }

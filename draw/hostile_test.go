@@ -109,7 +109,6 @@ func TestInputsThatDidHarm(t *testing.T) {
 		{"an opening in no edge", "wetarea.room", `{"vertices_mm":[[0,0],[2000,0],[2000,2000],[0,2000]],"edges":[{"kind":"wall","height_mm":1},{"kind":"wall","height_mm":1},{"kind":"wall","height_mm":1},{"kind":"wall","height_mm":1}],"openings":[{"edge":9,"from_mm":1,"width_mm":2,"height_mm":2}]}`, "openings.1.edge"},
 		{"a corner at 1e300", "wetarea.screed", `{"vertices_mm":[[0,0],[1e300,0],[1e300,1e300],[0,1e300]],"drains_mm":[[1,1]],"t0_mm":20,"slope_1_in_n":50}`, "vertices_mm.2.1"},
 		{"a run before the first", "cut.start", `{"plan":[{"offcut":-1,"length_mm":1000,"pieces":[{"run":-1,"from_mm":0,"to_mm":10}]}],"marks":[{"id":"a","number":1}],"roll_mm":1000}`, "plan.1.pieces.1.run"},
-		{"a line that is not there", "draw.net", `{"area":{"junctions":[{"id":"a","kind":"floor_wall","length_mm":5,"lines":null}],"surfaces":[{"id":"floor","outlines_mm":[[[0,0],[1000,0],[1000,1000]]]}]},"view":{"width":600,"height":400},"layers":["bands","dims"]}`, "area.junctions.1.lines"},
 	}
 	h := newHostile(t)
 	at := `"at":"2026-03-04T12:00:00Z","by":"01900000-0000-7000-8000-000000000001","jobId":"01900000-0000-7000-8000-000000000002"`

@@ -14,29 +14,34 @@ import (
 // NetInputs ask for the unfolded drawing of a wet area: the floor in the middle and each
 // wall folded outward on its own edge, to scale.
 type NetInputs struct {
-	Area wetarea.Area `json:"area"`
+	Area wetarea.Area
 	Shown
+	Lying
+}
+
+// Lying is what is known to lie on an area.
+type Lying struct {
+	Leaks  []logbook.Leak
+	Pieces []logbook.PieceLook
+	Sewn   []Sewn // strips and seams on their surfaces
+	Coat   *logbook.CoatLook
 }
 
 // Shown is how an area is to be seen: layers, scale and what is chosen in it.
 type Shown struct {
-	View     View                `json:"view"`
-	Layers   []string            `json:"layers"`           // "dims", "bands", "coat", "film", "patches"
-	Zoom     float64             `json:"zoom,omitempty"`   // 0 or 1: the whole net
-	Centre   *wetarea.Point      `json:"centre,omitempty"` // of what is seen of a larger drawing
-	Asked    []string            `json:"asked,omitempty"`  // questions of the form: only their dimensions are drawn
-	Wide     bool                `json:"wide,omitempty"`   // labels hold feet and inches
-	Leaks    []logbook.Leak      `json:"leaks,omitempty"`
-	Way      []logbook.Spot      `json:"way,omitempty"` // of the water, from where it enters to where it shows
-	Asking   string              `json:"asking,omitempty"`
-	Missing  []string            `json:"missing,omitempty"` // questions not answered yet
-	Pieces   []logbook.PieceLook `json:"pieces,omitempty"`
-	Sewn     []Sewn              `json:"sewn,omitempty"` // strips and seams on their surfaces
-	NextID   string              `json:"next_piece,omitempty"`
-	Coat     *logbook.CoatLook   `json:"coat,omitempty"`
-	Selected []string            `json:"selected,omitempty"`
-	Lit      []string            `json:"lit,omitempty"`  // places that a product goes on
-	Spot     *Spot               `json:"spot,omitempty"` // where a reading is about to be taken
+	View     View           `json:"view"`
+	Layers   []string       `json:"layers"`           // "dims", "bands", "coat", "film", "patches"
+	Zoom     float64        `json:"zoom,omitempty"`   // 0 or 1: the whole net
+	Centre   *wetarea.Point `json:"centre,omitempty"` // of what is seen of a larger drawing
+	Asked    []string       `json:"asked,omitempty"`  // questions of the form: only their dimensions are drawn
+	Wide     bool           `json:"wide,omitempty"`   // labels hold feet and inches
+	Way      []logbook.Spot `json:"way,omitempty"`    // of the water, from where it enters to where it shows
+	Asking   string         `json:"asking,omitempty"`
+	Missing  []string       `json:"missing,omitempty"` // questions not answered yet
+	NextID   string         `json:"next_piece,omitempty"`
+	Selected []string       `json:"selected,omitempty"`
+	Lit      []string       `json:"lit,omitempty"`  // places that a product goes on
+	Spot     *Spot          `json:"spot,omitempty"` // where a reading is about to be taken
 }
 
 // View is the size of the sheet in px that the drawing is to fill.
@@ -630,28 +635,4 @@ func (n *net) drawSpot() {
 	n.disc("spot", at, 11*n.px)
 	n.path("spot_hair", false, wetarea.Point{at[0] - 20*n.px, at[1]}, wetarea.Point{at[0] + 20*n.px, at[1]})
 	n.path("spot_hair", false, wetarea.Point{at[0], at[1] - 20*n.px}, wetarea.Point{at[0], at[1] + 20*n.px})
-}
-
-// PlaceInputs ask which place a point of the drawing is.
-type PlaceInputs struct {
-	Area wetarea.Area `json:"area"`
-	X    float64      `json:"x"`
-	Y    float64      `json:"y"`
-}
-
-// Place finds the place on a surface under a point of the drawing, to the whole mm; a
-// point beside the net is a fault.
-func Place(in PlaceInputs) (Spot, error) {
-	if err := in.Area.CheckWhole("area"); err != nil {
-		return Spot{}, err
-	}
-	laid := frames(in.Area)
-	for _, s := range in.Area.Surfaces {
-		p := laid[s.ID].back(wetarea.Point{in.X, in.Y})
-		p = wetarea.Point{float64(int(p[0] + 0.5)), float64(int(p[1] + 0.5))}
-		if s.Contains(p) {
-			return Spot{Surface: s.ID, Along: p[0], Up: p[1]}, nil
-		}
-	}
-	return Spot{}, fault.At("place", "draw.beside_the_net")
 }

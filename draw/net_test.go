@@ -78,13 +78,13 @@ func TestAPointOfTheNetIsAPlaceOnASurface(t *testing.T) {
 	}
 	for _, row := range rows {
 		t.Run(row.name, func(t *testing.T) {
-			if got, err := draw.Place(draw.PlaceInputs{Area: area, X: row.x, Y: row.y}); err != nil || got != row.want {
+			if got, err := draw.Under(area, wetarea.Point{row.x, row.y}); err != nil || got != row.want {
 				t.Errorf("got %+v, %v, want %+v", got, err, row.want)
 			}
 		})
 	}
 	for name, at := range map[string][2]float64{"in the doorway": {2400 - 900, 150}, "beside the net": {9000, 0}} {
-		if spot, err := draw.Place(draw.PlaceInputs{Area: area, X: at[0], Y: at[1]}); err == nil {
+		if spot, err := draw.Under(area, wetarea.Point{at[0], at[1]}); err == nil {
 			t.Errorf("%s: got %+v", name, spot)
 		}
 	}
@@ -100,7 +100,7 @@ func TestTheTwinSaysWhatTheDrawingShows(t *testing.T) {
 		p.ID, p.Kind, p.Number = "band."+j.ID, "band", number
 		pieces = append(pieces, p)
 	}
-	d := net(t, draw.NetInputs{Area: area, Shown: draw.Shown{Layers: []string{"bands", "numbers"}, Pieces: pieces, NextID: pieces[1].ID}})
+	d := net(t, draw.NetInputs{Area: area, Shown: draw.Shown{Layers: []string{"bands", "numbers"}, NextID: pieces[1].ID}, Lying: draw.Lying{Pieces: pieces}})
 	said := map[string]bool{}
 	for _, line := range d.Twin {
 		said[line.ID] = true
@@ -157,7 +157,7 @@ func TestThinSurfacesAndReadingsAreDrawn(t *testing.T) {
 	coat.Surfaces[0].Surface, coat.Surfaces[1].Surface = "wall.d", "floor"
 	coat.Least = 0.96
 	coat.Readings = []logbook.Reading{{Entry: "r1", Surface: "wall.d", Along: 300, Up: 300, Bracket: film.Bracket{Lower: 0.9, Upper: &upper}}}
-	d := net(t, draw.NetInputs{Area: shower(t), Shown: draw.Shown{Layers: []string{"coat", "film"}, Coat: &coat}})
+	d := net(t, draw.NetInputs{Area: shower(t), Shown: draw.Shown{Layers: []string{"coat", "film"}}, Lying: draw.Lying{Coat: &coat}})
 	styles := map[string]int{}
 	for _, item := range d.Items {
 		styles[item.Style]++
@@ -275,9 +275,13 @@ func TestAWalkThatDoesNotCloseIsDrawnWithItsGap(t *testing.T) {
 }
 
 func TestLeaksAndTheWayOfTheWaterAreDrawn(t *testing.T) {
-	shown := draw.Shown{View: draw.View{Width: 900, Height: 700}, Way: []logbook.Spot{{Surface: "floor", Along: 100, Up: 100}, {Surface: "wall.a", Along: 900, Up: 900}},
-		Leaks: []logbook.Leak{{Entry: "1", LeakFound: logbook.LeakFound{Surface: "wall.a", Along: 500, Up: 300, State: "damp"}, Open: true}, {Entry: "2", LeakFound: logbook.LeakFound{Surface: "floor", Along: 300, Up: 300}}}}
-	d, err := draw.Survey(draw.SurveyInputs{Form: "room", Typed: notched, Shown: shown})
+	shown := draw.Shown{View: draw.View{Width: 900, Height: 700}, Way: []logbook.Spot{{Surface: "floor", Along: 100, Up: 100}, {Surface: "wall.a", Along: 900, Up: 900}}}
+	lying := draw.Lying{Leaks: []logbook.Leak{{Entry: "1", LeakFound: logbook.LeakFound{Surface: "wall.a", Along: 500, Up: 300, State: "damp"}, Open: true}, {Entry: "2", LeakFound: logbook.LeakFound{Surface: "floor", Along: 300, Up: 300}}}}
+	asked, err := wetarea.Ask("room", notched)
+	if err != nil {
+		t.Fatal(err)
+	}
+	d, err := draw.Net(draw.NetInputs{Area: *asked.Sketch, Shown: shown, Lying: lying})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -296,7 +300,7 @@ func TestNumbersStayOnTheSheet(t *testing.T) {
 		pieces = append(pieces, p)
 	}
 	for _, size := range []float64{160, 240, 600} {
-		d, err := draw.Net(draw.NetInputs{Area: area, Shown: draw.Shown{View: draw.View{Width: size, Height: size}, Layers: []string{"bands", "numbers"}, Pieces: pieces}})
+		d, err := draw.Net(draw.NetInputs{Area: area, Shown: draw.Shown{View: draw.View{Width: size, Height: size}, Layers: []string{"bands", "numbers"}}, Lying: draw.Lying{Pieces: pieces}})
 		if err != nil {
 			t.Fatal(err)
 		}

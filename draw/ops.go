@@ -5,7 +5,7 @@ import "dusha/core/ops"
 // Ops are the drawings, as operations of the table.
 func Ops() []ops.Op {
 	return []ops.Op{
-		ops.Make("draw.net", "Draws an area unfolded, with layers.", Net),
+		ops.Make("draw.net", "Draws an area unfolded, with layers and what lies on it.", Area),
 		ops.Make("draw.survey", "Draws the net of a survey that is being typed.", Survey),
 		ops.Make("draw.run", "Draws walls laid one after the other until they close.", Run),
 		ops.Make("draw.tide", "Draws the window of a step as a tide.", Tide),

@@ -182,8 +182,8 @@ func (d *Drawing) rollInside(want takeoff.Want, p cutting.WorkPiece, x, y, w flo
 
 // Sewn is a piece of a fleece, mesh or sheet, or a seam, as it is shown on the net.
 type Sewn struct {
-	Want  takeoff.Want `json:"want"`
-	State string       `json:"state"` // "to_cut", "cut", "next" or "lit"
+	Want  takeoff.Want
+	State string // "to_cut", "cut", "next" or "lit"
 }
 
 // drawSewn lays strips, patches and seams on their surfaces, each with its number.

@@ -110,7 +110,7 @@ func TestStripsOnTheNet(t *testing.T) {
 		{Want: takeoff.Want{ID: "seam.wall.a.1", Kind: "seam", Number: 2, Place: "wall.a", Seam: &seam}, State: "to_cut"},
 		{Want: takeoff.Want{ID: "x", Kind: "strip", Strip: &cutting.Strip{Surface: "nowhere"}}, State: "to_cut"},
 	}
-	d, err := draw.Net(draw.NetInputs{Area: area, Shown: draw.Shown{View: draw.View{Width: 600, Height: 500}, Sewn: sewn}})
+	d, err := draw.Net(draw.NetInputs{Area: area, Shown: draw.Shown{View: draw.View{Width: 600, Height: 500}}, Lying: draw.Lying{Sewn: sewn}})
 	if err != nil {
 		t.Fatal(err)
 	}

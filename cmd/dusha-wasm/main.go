@@ -1,16 +1,19 @@
 //go:build js && wasm
 
 // Command dusha-wasm is the core in the page: the same table of operations as every other
-// door, called as __core(operation, input) and answering a JSON text.
+// door, called as __core(operation, input) and answering a JSON text. It keeps jobs folded:
+// __coreLoad, __coreChange and __coreDrop tell it of their entries.
 package main
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"runtime/debug"
 	"syscall/js"
 
 	"dusha/core/fault"
+	"dusha/core/ops"
 	"dusha/draw"
 )
 
@@ -19,23 +22,55 @@ const collectAt = 600 // percent of what is kept
 
 func main() {
 	debug.SetGCPercent(collectAt)
-	table := draw.Table()
-	js.Global().Set("__core", js.FuncOf(func(_ js.Value, args []js.Value) (answer any) {
-		// A panic would end the program for good; it becomes an answer instead.
-		defer func() {
-			if broken := recover(); broken != nil {
-				answer = refusal(fault.Faults{fault.At("operation", "operation.broken", "detail", fmt.Sprint(broken))})
+	jobs := ops.NewJobs(draw.Table())
+	door := func(name string, arguments int, f func(args []string) (string, error)) {
+		js.Global().Set(name, js.FuncOf(func(_ js.Value, given []js.Value) (answer any) {
+			// A panic would end the program for good; it becomes an answer instead.
+			defer func() {
+				if broken := recover(); broken != nil {
+					answer = refusal(fault.Faults{fault.At("operation", "operation.broken", "detail", fmt.Sprint(broken))})
+				}
+			}()
+			if len(given) != arguments {
+				return refusal(fault.Faults{fault.At("operation", "operation.unknown")})
 			}
-		}()
-		if len(args) != 2 {
-			return refusal(fault.Faults{fault.At("operation", "operation.unknown")})
+			args := make([]string, len(given))
+			for i, each := range given {
+				args[i] = each.String()
+			}
+			out, err := f(args)
+			if err != nil {
+				return refusal(fault.Of(err))
+			}
+			return `{"out":` + out + `}`
+		}))
+	}
+	door("__core", 2, func(args []string) (string, error) {
+		out, err := jobs.Call(args[0], []byte(args[1]))
+		return string(out), err
+	})
+	// Folds a job anew from all its entries: its id, and a list of texts.
+	door("__coreLoad", 2, func(args []string) (string, error) {
+		var entries []json.RawMessage
+		if err := json.Unmarshal([]byte(args[1]), &entries); err != nil {
+			return "", err
 		}
-		out, err := table.Call(args[0].String(), []byte(args[1].String()))
-		if err != nil {
-			return refusal(fault.Of(err))
+		jobs.Load(args[0], entries)
+		return "null", nil
+	})
+	// Changes a job that is loaded: its id, a list of texts to add, and a list of ids to leave out.
+	door("__coreChange", 3, func(args []string) (string, error) {
+		var added []json.RawMessage
+		var gone []string
+		if err := errors.Join(json.Unmarshal([]byte(args[1]), &added), json.Unmarshal([]byte(args[2]), &gone)); err != nil {
+			return "", err
 		}
-		return `{"out":` + string(out) + `}`
-	}))
+		return "null", jobs.Change(args[0], added, gone)
+	})
+	door("__coreDrop", 1, func(args []string) (string, error) {
+		jobs.Drop(args[0])
+		return "null", nil
+	})
 	js.Global().Call("__coreReady")
 	select {}
 }

@@ -126,22 +126,14 @@ func pageCalls(t *testing.T) []call {
 	for _, name := range slices.Sorted(maps.Keys(made.Areas)) { // what each area's rules come to
 		of := fmt.Sprintf(`{"entries":[%s],"area":%q`, entries, made.Areas[name])
 		for _, each := range []struct{ op, more string }{
-			{"logbook.look", now}, {"logbook.why", now + `,"step":"coat_1"`}, {"cut.layout", now}, {"plan.try", `,"sheet":"sample.flexible_cementitious","texture":"smooth"`},
+			{"logbook.look", now}, {"logbook.why", now + `,"step":"coat_1"`}, {"cut.layout", ""}, {"plan.try", `,"sheet":"sample.flexible_cementitious","texture":"smooth"`},
 			{"choice.rank", `,"typed":{}`}, {"materials.list", now},
 		} {
 			list = append(list, call{name + " " + each.op, each.op, json.RawMessage(of + each.more + "}")})
 		}
 	}
-	look, err := draw.Table().Call("logbook.look", list[0].in)
-	if err != nil {
-		t.Fatal(err)
-	}
-	var l struct{ Geometry, Coats json.RawMessage }
-	if err := json.Unmarshal(look, &l); err != nil {
-		t.Fatal(err)
-	}
-	net := fmt.Sprintf(`{"area":%s,"view":{"width":640,"height":560},"layers":["dims","bands"],"asking":"length"}`, l.Geometry)
-	place := fmt.Sprintf(`{"area":%s,"x":500,"y":-400}`, l.Geometry)
+	net := `{` + fold + `,"view":{"width":640,"height":560},"layers":["dims","bands"],"asking":"length","coat":"coat_1"}`
+	place := `{` + fold + `,"x":500,"y":-400}`
 	return append(list, call{"net", "draw.net", json.RawMessage(net)}, call{"place", "draw.place", json.RawMessage(place)})
 }
 

@@ -5,103 +5,14 @@ import (
 	"slices"
 	"time"
 
-	"dusha/core/climate"
 	"dusha/core/cure"
-	"dusha/core/fault"
 )
 
 // What a thermometer and a hygrometer showed. The air belongs to a named place that areas may share;
 // the temperature of the base is each area's own.
-type (
-	// Climate is what was read in the area: its air, and its own base.
-	Climate struct {
-		climate.Air
-		Since
-	}
-	// AirRead is what was read of a place of air that areas share.
-	AirRead struct {
-		Place    string  `json:"place"`
-		Temp     float64 `json:"air_C"`
-		Humidity float64 `json:"rh_percent"`
-		Since
-	}
-	// AirPlace says whose air an area has; Outside is the air of the open.
-	AirPlace struct {
-		Place string `json:"place"`
-	}
-	// Since is what a gauge that remembers showed since the reading before, and whether the room
-	// stays shut from then on.
-	Since struct {
-		Coldest *float64 `json:"coldest_C,omitempty"`
-		Warmest *float64 `json:"warmest_C,omitempty"`
-		Dampest *float64 `json:"dampest_percent,omitempty"`
-		Driest  *float64 `json:"driest_percent,omitempty"`
-		Shut    bool     `json:"shut,omitempty"`
-	}
-	// Forecast is what a person read of the weather ahead.
-	Forecast struct {
-		DryUntil string  `json:"dry_until"` // RFC 3339
-		Coldest  float64 `json:"coldest_C"`
-		Wind     float64 `json:"wind_m_per_s"`
-		From     string  `json:"from"` // where it was read
-	}
-)
 
 // Outside is the place of air of what lies in the open.
 const Outside = "outside"
-
-func (b Climate) check() error {
-	if _, _, err := climate.Humidity(b.Humidity); err != nil {
-		return fault.At("body.rh_percent", "climate.humidity_out_of_range", "value", b.Humidity)
-	}
-	return first(within("body.air_C", b.Temp, coldest, hottest), within("body.substrate_C", b.Base, coldest, hottest), b.Since.check(b.Humidity, b.Temp, b.Base))
-}
-
-func (b AirRead) check() error {
-	if _, _, err := climate.Humidity(b.Humidity); err != nil {
-		return fault.At("body.rh_percent", "climate.humidity_out_of_range", "value", b.Humidity)
-	}
-	return first(name("body.place", b.Place), within("body.air_C", b.Temp, coldest, hottest), b.Since.check(b.Humidity, b.Temp))
-}
-
-func (b AirPlace) check() error { return name("body.place", b.Place) }
-
-func (b Forecast) check() error {
-	const storm = 60
-	if _, err := momentOf("body.dry_until", b.DryUntil); err != nil {
-		return err
-	}
-	return first(within("body.coldest_C", b.Coldest, coldest, hottest), within("body.wind_m_per_s", b.Wind, 0, storm), name("body.from", b.From))
-}
-
-// check refuses what was remembered beside what was read: the coldest over it, the dampest under it.
-func (s Since) check(humidity float64, temps ...float64) error {
-	for _, each := range []struct {
-		field string
-		value *float64
-		least float64
-		most  float64
-	}{
-		{"body.coldest_C", s.Coldest, coldest, slices.Min(temps)}, {"body.warmest_C", s.Warmest, slices.Min(temps), hottest},
-		{"body.dampest_percent", s.Dampest, min(humidity, 100), 102}, {"body.driest_percent", s.Driest, 0.1, humidity},
-	} {
-		if each.value == nil {
-			continue
-		}
-		if err := within(each.field, *each.value, each.least, each.most); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// ClimateReading is what was read in the area by hand: air, base and humidity.
-type ClimateReading struct {
-	Entry string    `json:"entry"`
-	When  time.Time `json:"at"`
-	climate.Air
-	Since
-}
 
 // reading is one value read at a moment.
 type reading struct {
@@ -176,74 +87,39 @@ func (a *Area) climateSince(from time.Time) []ClimateReading {
 	return append([]ClimateReading{}, a.Climate[min(first, len(a.Climate)):]...)
 }
 
+// Breath is one reading of air: temperature, °C, and humidity, %, with what the gauge remembered.
+type Breath struct {
+	entry    string
+	when     time.Time
+	temp     float64
+	humidity float64
+	since    Since
+}
+
+// breathe takes a reading of the area's air.
+func (a *Area) breathe(b Breath) {
+	a.air.add(reading{entry: b.entry, when: b.when, value: b.temp, low: b.since.Coldest, high: b.since.Warmest, shut: b.since.Shut})
+	a.humidity.add(reading{entry: b.entry, when: b.when, value: min(b.humidity, 100), low: b.since.Driest, high: b.since.Dampest, shut: b.since.Shut})
+}
+
 // readAir takes all that was read of the area's climate, before anything is judged by it: what is
-// found later works back. Entries are those of the whole job.
-func (a *Area) readAir(entries []Entry) {
-	shared := func(entry string, when time.Time, temp, humidity float64, s Since) {
-		a.air.add(reading{entry: entry, when: when, value: temp, low: s.Coldest, high: s.Warmest, shut: s.Shut})
-		a.humidity.add(reading{entry: entry, when: when, value: min(humidity, 100), low: s.Driest, high: s.Dampest, shut: s.Shut})
-	}
+// found later works back.
+func (a *Area) readAir() {
+	a.Place = a.own.place
 	for _, e := range a.settled {
-		switch body := e.body.(type) {
-		case AirPlace:
-			a.Place = body.Place
-		case Climate:
-			a.Climate = append(a.Climate, ClimateReading{Entry: e.ID, When: e.when, Air: body.Air, Since: body.Since})
-			shared(e.ID, e.when, body.Temp, body.Humidity, body.Since)
-			a.base.add(reading{entry: e.ID, when: e.when, value: body.Base, low: body.Coldest, high: body.Warmest, shut: body.Shut})
-		case Weighed: // the temperature of air and base, noted at the bucket
-			a.base.add(reading{entry: e.ID, when: e.when, value: body.Temp})
-			a.air.add(reading{entry: e.ID, when: e.when, value: body.Temp})
-		case Forecast:
-			a.forecasts = append(a.forecasts, ForecastRead{Entry: e.ID, When: e.when, Forecast: body})
+		if of, is := e.body.(airs); is {
+			of.air(a, e)
 		}
 	}
 	if a.Place != "" {
-		a.readPlace(entries, shared)
+		for _, b := range a.rest.Breaths(a.Place, a.ID) {
+			a.breathe(b)
+		}
 	}
 	for _, list := range []readings{a.base, a.air, a.humidity} {
 		list.sort()
 	}
 	slices.SortStableFunc(a.Climate, func(x, y ClimateReading) int { return x.When.Compare(y.When) })
-}
-
-// ForecastRead is a forecast with when it was read.
-type ForecastRead struct {
-	Entry string    `json:"entry"`
-	When  time.Time `json:"at"`
-	Forecast
-}
-
-// readPlace takes what was read of the area's air elsewhere: in the job's own book, and in other areas
-// of the same air.
-func (a *Area) readPlace(entries []Entry, shared func(string, time.Time, float64, float64, Since)) {
-	byArea := map[string][]Entry{}
-	for _, e := range entries {
-		if e.AreaID != a.ID {
-			byArea[e.AreaID] = append(byArea[e.AreaID], e)
-		}
-	}
-	for area, list := range byArea {
-		m := mend(list)
-		place := ""
-		for _, e := range m.settled {
-			if body, is := e.body.(AirPlace); is {
-				place = body.Place
-			}
-		}
-		for _, e := range m.settled {
-			switch body := e.body.(type) {
-			case AirRead:
-				if body.Place == a.Place {
-					shared(e.ID, e.when, body.Temp, body.Humidity, body.Since)
-				}
-			case Climate:
-				if area != "" && place == a.Place {
-					shared(e.ID, e.when, body.Temp, body.Humidity, body.Since)
-				}
-			}
-		}
-	}
 }
 
 // LastBase is the temperature of the base as it was read last, °C; nil where nobody did.

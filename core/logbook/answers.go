@@ -49,7 +49,7 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 	if !a.confirmed(s) {
 		say("touch", Unknown, "why.touch", "look.touch", nil)
 	}
-	if a.beforeLaying(s) {
+	if s.Lays() {
 		a.baseAged(s, now, say)
 		for _, l := range a.Leaks {
 			if l.Open {
@@ -78,29 +78,59 @@ const baseLasts = 7 * 24 * time.Hour
 
 // baseAged asks for another look at a base that was accepted long ago and is still bare.
 func (a *Area) baseAged(s sheet.Step, now time.Time, say func(kind, says, key, remedy string, args map[string]any)) {
-	for _, step := range a.Recipe.Steps() {
+	for _, step := range a.steps {
 		if step.ID == s.ID {
 			break
 		}
-		if _, covered := a.endedAt[step.ID]; covered && a.beforeLaying(step) {
+		if _, covered := a.endedAt[step.ID]; covered && step.Lays() {
 			return
 		}
 	}
 	if covered, _ := a.progress(s); covered > 0 {
 		return
 	}
-	for _, step := range a.Recipe.Steps() {
+	for _, step := range a.steps {
 		if at, is := a.endedAt[step.ID]; is && a.acceptsBase(step) && now.Sub(at) > baseLasts {
 			say("base", Unknown, "why.base_aged", "look.base_again", map[string]any{"at": stamp(at)})
 		}
 	}
 }
 
-// beforeLaying tells whether a step lays something on the base or on what lies on it.
-func (a *Area) beforeLaying(s sheet.Step) bool { return s.Does == "bed" || s.Does == "coat" }
-
 // evidence is what an answer by name covers of a block: another reason is asked anew.
 func (b Block) evidence() string { return fmt.Sprint(b.Kind, b.Says, b.Key, b.Args["check"]) }
+
+// answer is what a person answered for: the reasons that stood before a step then.
+type answer struct {
+	reasons []string
+	needs   []need // of which it may have been short
+	used    []float64
+	at      time.Time
+	all     bool // its materials are among the reasons
+}
+
+// answer notes what a person answered for. Whether material was short is told when it is asked: other
+// areas take of the same stock.
+func (a *Area) answer(s sheet.Step, now time.Time) {
+	given := answer{reasons: []string{}, needs: a.needs(s), used: a.used(), at: now}
+	for _, b := range a.reasons(s, nil, now) {
+		given.reasons = append(given.reasons, b.evidence())
+	}
+	a.answers[s.ID] = given
+}
+
+// answersOf are the reasons that a person answered for before a step.
+func (a *Area) answersOf(s sheet.Step) []string {
+	given := a.answers[s.ID]
+	if !given.all {
+		given.all = true
+		stock := a.Job.stock(given.used, a.rest.Users(a.ID))
+		if b := shortBlock(s, a.against(given.needs, stock, a.Job.OpenLives(), given.at)); b != nil {
+			given.reasons = append(given.reasons, b.evidence())
+		}
+		a.answers[s.ID] = given
+	}
+	return given.reasons
+}
 
 // answered drops the reasons that a person answered for by name: those that stood when he did. What
 // has come since is asked anew.
@@ -108,14 +138,5 @@ func (a *Area) answered(s sheet.Step, list []Block) []Block {
 	if _, is := a.Overrides[s.ID]; !is {
 		return list
 	}
-	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(a.answers[s.ID], b.evidence()) })
-}
-
-// answer notes what a person answered for.
-func (a *Area) answer(s sheet.Step, now time.Time) {
-	kinds := []string{}
-	for _, b := range a.reasons(s, a.materials(s, now), now) {
-		kinds = append(kinds, b.evidence())
-	}
-	a.answers[s.ID] = kinds
+	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(a.answersOf(s), b.evidence()) })
 }

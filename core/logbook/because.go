@@ -8,7 +8,6 @@ import (
 	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/figure"
-	"dusha/core/film"
 	"dusha/core/sheet"
 )
 
@@ -41,18 +40,21 @@ type Permission struct {
 
 // Permission says whether a step may go on at a moment and why, for each thing looked at.
 func (a *Area) Permission(id string, now time.Time) (Permission, error) {
-	s, known := a.Recipe.Step(id)
+	s, known := a.stepBy(id)
 	if !known {
 		return Permission{}, fault.At("step", "step.unknown", "step", id)
 	}
+	a.recount()
 	b := because{Area: a, step: s, now: now}
 	b.before()
 	b.base()
 	b.waits()
 	b.starts()
 	b.stock()
-	b.film()
-	b.test()
+	doingOf[s.Does].because(&b)
+	if a.signsTest(s.ID) {
+		b.verdict()
+	}
 	ranks := map[string]int{No: 0, Unknown: 1, Yes: 2}
 	slices.SortStableFunc(b.list, func(x, y Because) int { return cmp.Compare(ranks[x.Says], ranks[y.Says]) })
 	for i, each := range b.list {
@@ -106,7 +108,7 @@ func (b *because) before() {
 		return
 	}
 	var last *Because
-	for _, s := range b.Recipe.Steps() {
+	for _, s := range b.steps {
 		if s.ID == b.step.ID {
 			break
 		}
@@ -125,7 +127,7 @@ func (b *because) before() {
 
 // base is what the work lies on: each patch as it was surveyed, what stops it, and the leaks.
 func (b *because) base() {
-	if b.Geometry == nil || !b.acceptsBase(b.step) && !b.beforeLaying(b.step) {
+	if b.Geometry == nil || !b.acceptsBase(b.step) && !b.step.Lays() {
 		return
 	}
 	surveyed := ""
@@ -165,7 +167,7 @@ func (b *because) base() {
 func (b *because) waits() {
 	for _, w := range b.waitsOf(b.step) {
 		each := Because{Says: Unknown, Key: "because.wait_not_known", Args: map[string]any{"after": w.After}, Remedy: b.lookFor(w), Figures: []figure.Figure{}}
-		if before, is := b.Recipe.Step(w.After); is {
+		if before, is := b.stepBy(w.After); is {
 			each.Args["after"] = before.Title
 		}
 		if r, is := b.Area.base.last(b.now); is {
@@ -245,43 +247,10 @@ func (b *because) stock() {
 	}
 }
 
-// film is what the hold on a coat looks back on, surface by surface.
-func (b *because) film() {
-	if b.step.Does != "accept" || b.step.Coat == 0 || b.Takeoff == nil {
-		return
-	}
-	for _, s := range b.Recipe.Steps() {
-		if s.Does != "coat" || s.Coat != b.step.Coat || s.Coat > len(b.Takeoff.Coats) {
-			continue
-		}
-		coat := b.coat(s, b.now)
-		for _, surface := range coat.Surfaces {
-			each := Because{Says: Unknown, Key: "because.film", Figures: surface.Figures, Args: map[string]any{
-				"surface": surface.Surface, "verdict": "film.says." + surface.Film.Says, "n": surface.Film.Count, "asked": surface.Asked, "target": coat.Target,
-			}}
-			switch surface.Film.Says {
-			case film.Enough:
-				each.Says = Yes
-			case film.Thin, film.Thick:
-				each.Says = No
-			}
-			for _, r := range coat.Readings {
-				if r.Surface == surface.Surface && !r.Superseded {
-					each.Entry, each.At = r.Entry, stamp(r.when)
-				}
-			}
-			b.add(each)
-		}
-		if coat.Explained != nil {
-			b.add(signed("because.film_explained", *coat.Explained))
-		}
-	}
-}
-
-// test is the verdict a signature stands on.
-func (b *because) test() {
+// verdict is that of the water test, which a signature stands on.
+func (b *because) verdict() {
 	t := b.Area.test()
-	if b.step.Does != "test" && !b.signsTest(b.step.ID) || t == nil || len(t.Runs) == 0 {
+	if t == nil || len(t.Runs) == 0 {
 		return
 	}
 	l := b.testLook(*t)

@@ -41,7 +41,7 @@ type Card struct {
 }
 
 // CardFor works out the bucket card of a share of a coat. Faults name the field.
-func (a Area) CardFor(in CardInputs) (Card, error) {
+func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if a.Takeoff == nil || a.Plan == nil {
 		return Card{}, fault.At("plan", "card.no_plan")
 	}

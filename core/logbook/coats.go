@@ -54,7 +54,7 @@ func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
 	for _, lay := range a.Laid[step.ID] {
 		l.Used += lay.Kg
 	}
-	covered, wanted := a.covered(step.ID), a.readingsAsked(asked)
+	covered, wanted := a.covered(step.ID), a.factsOf(asked).wanted
 	for _, share := range asked.Surface {
 		s := SurfaceLook{Share: share, Laid: covered[share.Surface], Asked: wanted[share.Surface], Figures: []figure.Figure{}}
 		s.Film, s.Unread = a.verdict(step, share.Surface, s.Asked)
@@ -76,40 +76,15 @@ func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
 // filmGroups are surfaces that are read together: reveals, niches and boxes with the walls.
 var filmGroups = map[string]string{"floor": "floor", "riser": "floor", "soffit": "soffit"}
 
-// readingsAsked is how many readings each surface needs: by the local rule a m², and at least
-// five on the floor and five on the walls together.
-func (a *Area) readingsAsked(coat takeoff.Coat) map[string]int {
-	perM2 := a.Plan.Rules.Limit("readings_per_m2").Value
-	wanted, groups := map[string]int{}, map[string][]takeoff.Share{}
-	for _, share := range coat.Surface {
-		surface, _ := a.Geometry.Surface(share.Surface)
-		group := filmGroups[surface.Kind]
-		groups[group] = append(groups[group], share)
-	}
-	for _, group := range groups {
-		var areas []float64
-		for _, share := range group {
-			areas = append(areas, share.Area)
-		}
-		for i, n := range film.Share(areas, perM2) {
-			wanted[group[i].Surface] = n
-		}
-	}
-	return wanted
-}
-
 // filmEnough tells whether the film of a coat is enough on every surface; thin is the first
 // that is not.
 func (a *Area) filmEnough(step sheet.Step) (enough bool, short string) {
-	if a.Takeoff == nil || a.Geometry == nil || step.Coat < 1 || step.Coat > len(a.Takeoff.Coats) {
-		return false, ""
-	}
-	coat := a.Takeoff.Coats[step.Coat-1]
-	for _, s := range a.Recipe.Steps() {
-		if s.Does != "coat" || s.Coat != step.Coat {
-			continue
+	for _, s := range a.coated(step) {
+		coat, is := a.coatOf(s)
+		if !is || a.Geometry == nil {
+			return false, ""
 		}
-		wanted, covered := a.readingsAsked(coat), a.covered(s.ID)
+		wanted, covered := a.factsOf(coat).wanted, a.covered(s.ID)
 		for _, share := range coat.Surface {
 			if !covered[share.Surface] {
 				return false, share.Surface
@@ -130,8 +105,9 @@ func (a *Area) addDry(s *SurfaceLook, step sheet.Step) {
 		return
 	}
 	var laid, asked []film.Coat
-	for _, other := range a.Recipe.Steps() {
-		if other.Does != "coat" || other.Coat > step.Coat || other.Coat > len(a.Takeoff.Coats) {
+	for _, other := range a.steps {
+		coat, is := a.coatOf(other)
+		if !is || other.Coat > step.Coat {
 			continue
 		}
 		v := a.judge(other, s.Surface, 0)
@@ -139,7 +115,7 @@ func (a *Area) addDry(s *SurfaceLook, step sheet.Step) {
 			return
 		}
 		laid = append(laid, film.Coat{DryToWet: ratio.Value, MeanWet: *v.Mean})
-		asked = append(asked, film.Coat{DryToWet: ratio.Value, MeanWet: a.Takeoff.Coats[other.Coat-1].Wet.Value})
+		asked = append(asked, film.Coat{DryToWet: ratio.Value, MeanWet: coat.Wet.Value})
 	}
 	dry, wanted := film.PredictDry(laid), film.PredictDry(asked)
 	s.Dry, s.DryAsks = &dry, &wanted
@@ -252,4 +228,13 @@ func (a *Area) addFilmFigures(s *SurfaceLook, step sheet.Step, asked takeoff.Coa
 		mean := figure.Worked("film.mean", *s.Film.Mean, "mm", "film.mean", readings...).With("surface", s.Surface)
 		add(s.TopUp.Kg, "film.top_up", "kg", "film.top_up", area, asked.Wet, mean, density)
 	}
+}
+
+// CoatLook is the coat that a step lays, by all that was recorded of it.
+func (a *Area) CoatLook(id string) (CoatLook, bool) {
+	step, _ := a.stepBy(id)
+	if _, is := a.coatOf(step); !is {
+		return CoatLook{}, false
+	}
+	return a.coat(step, time.Time{}), true
 }

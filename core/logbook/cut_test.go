@@ -13,6 +13,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/ops"
 	"dusha/core/sheet"
+	"dusha/core/site"
 	"dusha/core/takeoff"
 )
 
@@ -169,12 +170,12 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 	if !one(t, w.look(time.Hour)).Kept {
 		t.Error("the rests are not known to be kept")
 	}
-	layout := func() ops.LayoutOne {
-		l, err := ops.LayoutOf(rawOf(w.texts), w.made.Areas["shower2"], noon)
+	layout := func() site.LayoutOne {
+		l, err := site.Read(w.texts).Layout(w.made.Areas["shower2"])
 		if err != nil {
 			t.Fatal(err)
 		}
-		i := slices.IndexFunc(l.Lists, func(one ops.LayoutOne) bool { return one.Sheet == list.Sheet })
+		i := slices.IndexFunc(l.Lists, func(one site.LayoutOne) bool { return one.Sheet == list.Sheet })
 		return l.Lists[i]
 	}
 	offered := layout()
@@ -182,10 +183,7 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 		t.Fatalf("the next area is offered %+v", offered.Offcuts)
 	}
 	first := w.area
-	book := func() logbook.Job {
-		entries := logbook.ReadAll(w.texts)
-		return logbook.OwnBook(entries)
-	}
+	book := func() *logbook.Job { return site.Read(w.texts).Job() }
 	if there := book().Stock(); len(there) != 1 || there[0].Sheet != list.Sheet || there[0].Amount != float64(done.Rests[0])/1000 {
 		t.Errorf("a rest of %d mm lies there: %+v", done.Rests[0], there)
 	}
@@ -205,9 +203,8 @@ func TestRestsGoToTheNextArea(t *testing.T) {
 	// Taken for a third one it will be missed; one that never was is said.
 	w.add(6*time.Minute, "offcut.taken", map[string]any{"offcut": rest, "area": first}, ofJob)
 	w.add(7*time.Minute, "offcut.taken", map[string]any{"offcut": kept, "area": first}, ofJob)
-	entries := logbook.ReadAll(w.texts)
 	var keys []string
-	for _, d := range logbook.OwnBook(entries).Deviations {
+	for _, d := range book().Deviations {
 		keys = append(keys, d.Key)
 	}
 	if !slices.Contains(keys, "deviation.offcut_twice") || !slices.Contains(keys, "deviation.no_such_offcut") {
@@ -241,7 +238,7 @@ func TestWhatIsCutIsReadByItsShape(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if !logbook.OfJob(row.kind) {
+		if !logbook.OfJob(logbook.Kind(row.kind)) {
 			var e map[string]any
 			_ = json.Unmarshal(text, &e)
 			e["areaId"] = w.area
@@ -261,8 +258,7 @@ func TestRestsAreStockUntilTheyAreCounted(t *testing.T) {
 	fleece, _ := sheet.Sample("sample.polyester_fleece")
 	w.add(time.Minute, "offcut.kept", map[string]any{"sheet": fleece.ID, "length_mm": 3000, "area": w.area, "cut": w.area}, ofJob)
 	stock := func() []takeoff.Stock {
-		entries := logbook.ReadAll(w.texts)
-		return logbook.OwnBook(entries).Stock()
+		return site.Read(w.texts).Job().Stock()
 	}
 	if there := stock(); len(there) != 1 || math.Abs(there[0].Amount-3*1.05) > 1e-9 {
 		t.Errorf("3 m of fleece 1.05 m wide: %+v", there)

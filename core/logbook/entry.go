@@ -24,7 +24,7 @@ type Entry struct {
 	ID          string          `json:"id"` // UUIDv7, made on the device
 	JobID       string          `json:"jobId"`
 	AreaID      string          `json:"areaId,omitempty"` // empty: the job's own book
-	Kind        string          `json:"kind"`
+	Kind        Kind            `json:"kind"`
 	At          string          `json:"at"` // RFC 3339 with offset, by the device's clock
 	By          string          `json:"by"` // person id
 	Body        json.RawMessage `json:"body"`
@@ -33,7 +33,7 @@ type Entry struct {
 	ClockOffset int64           `json:"clockOffset,omitempty"` // ms to add to the device's clock
 
 	when   time.Time
-	body   any
+	body   body
 	bytes  []byte
 	unread *unread // what of a kept entry could not be read; nil: nothing
 }
@@ -134,7 +134,7 @@ func (e *Entry) checkEnvelope() error {
 	kind, known := kinds[e.Kind]
 	switch {
 	case !known:
-		return fault.At("kind", "entry.unknown_kind", "typed", fault.Short(e.Kind), "known", slices.Sorted(maps.Keys(kinds)))
+		return fault.At("kind", "entry.unknown_kind", "typed", fault.Short(string(e.Kind)), "known", slices.Sorted(maps.Keys(kinds)))
 	case kind.job && e.AreaID != "":
 		return fault.At("areaId", "entry.belongs_to_job", "kind", e.Kind)
 	case !kind.job && e.AreaID == "":

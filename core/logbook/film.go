@@ -10,47 +10,53 @@ import (
 	"dusha/core/wetarea"
 )
 
-// FilmExplained says why a coat took less than its comb readings make it, by name.
-type FilmExplained struct {
-	Step   string `json:"step"`
-	Why    string `json:"why"`
-	Person string `json:"person"`
+// coatFacts are what is asked of a coat by plan and survey alone.
+type coatFacts struct {
+	wanted map[string]int     // readings, by surface
+	radius map[string]float64 // within which readings are of one place, by surface
+	asked  film.Asked         // what its film is judged against, but for the readings
+	reach  float64            // of a reading, mm
 }
 
-func (b FilmExplained) check() error {
-	return first(name("body.step", b.Step), line("body.why", b.Why, true), id("body.person", b.Person))
-}
-
-func (a *Area) applyFilmExplained(e settled, body FilmExplained) {
-	if step, known := a.Recipe.Step(body.Step); !known || step.Does != "coat" {
-		a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
-		return
+// factsOf works out what is asked of a coat, once. How many readings each surface needs: by the local
+// rule a m², and at least five on the floor and five on the walls together. A target built of layers
+// multiplies the limits of its film.
+func (a *Area) factsOf(coat takeoff.Coat) *coatFacts {
+	if known := a.memo.facts[coat.Number]; known != nil {
+		return known
 	}
-	a.filmExplained[body.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Why, Person: body.Person, when: e.when}
-}
-
-// filmGroup is what is read together with a surface: its area in m² and the readings asked of it.
-func (a *Area) filmGroup(coat takeoff.Coat, surface string) (area float64, asked int) {
-	own, _ := a.Geometry.Surface(surface)
-	wanted := a.readingsAsked(coat)
-	for _, share := range coat.Surface {
-		other, _ := a.Geometry.Surface(share.Surface)
-		if filmGroups[other.Kind] == filmGroups[own.Kind] {
-			area, asked = area+share.Area, asked+wanted[share.Surface]
-		}
-	}
-	return area, asked
-}
-
-// asked is what the film of a coat is judged against. A target built of layers multiplies its limits.
-func (a *Area) asked(coat takeoff.Coat, wanted int) film.Asked {
+	perM2 := a.Plan.Rules.Limit("readings_per_m2").Value
 	least := coat.Least.Value
-	asked := film.Asked{Readings: wanted, Target: coat.Wet.Value, Minimum: least, SheetLeast: &least}
+	f := &coatFacts{
+		wanted: map[string]int{}, radius: map[string]float64{}, reach: film.Reach(perM2),
+		asked: film.Asked{Target: coat.Wet.Value, Minimum: least, SheetLeast: &least},
+	}
 	if greatest, err := a.Plan.Sheet.Number("greatest_wft"); err == nil {
 		most := greatest.Value * a.layersOf(coat)
-		asked.Greatest = &most
+		f.asked.Greatest = &most
 	}
-	return asked
+	groups := map[string][]takeoff.Share{}
+	for _, share := range coat.Surface {
+		surface, _ := a.Geometry.Surface(share.Surface)
+		group := filmGroups[surface.Kind]
+		groups[group] = append(groups[group], share)
+	}
+	for _, group := range groups {
+		var areas []float64
+		area, asked := 0.0, 0
+		for _, share := range group {
+			areas, area = append(areas, share.Area), area+share.Area
+		}
+		for i, n := range film.Share(areas, perM2) {
+			f.wanted[group[i].Surface] = n
+			asked += n
+		}
+		for _, share := range group {
+			f.radius[share.Surface] = film.SamePlace(area, asked)
+		}
+	}
+	a.memo.facts[coat.Number] = f
+	return f
 }
 
 // layersOf is how many layers of the sheet's film a coat is built of.
@@ -62,9 +68,20 @@ func (a *Area) layersOf(coat takeoff.Coat) float64 {
 	return max(1, math.Round(coat.Wet.Value/one.Value))
 }
 
-// judge judges the film of a surface in a coat, by its places.
+// judge judges the film of a surface in a coat, by its places: so many readings being wanted.
 func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
-	coat := a.Takeoff.Coats[step.Coat-1]
+	key := filmKey{step.ID, surface}
+	known := a.memo.films[key]
+	if v, is := known.judged(wanted); is {
+		return v
+	}
+	v := a.judgeAnew(step, surface, wanted)
+	a.memo.films[key] = known.with(wanted, v)
+	return v
+}
+
+func (a *Area) judgeAnew(step sheet.Step, surface string, wanted int) film.Verdict {
+	facts := a.factsOf(a.Takeoff.Coats[step.Coat-1])
 	var layers [][]film.Touch
 	for _, r := range a.Readings[step.ID] {
 		if r.Surface != surface || r.Superseded {
@@ -75,13 +92,14 @@ func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
 		}
 		layers[r.Layer] = append(layers[r.Layer], film.Touch{Along: r.Along, Up: r.Up, Bracket: r.Bracket})
 	}
-	radius := film.SamePlace(a.filmGroup(coat, surface))
 	var places [][]film.Bracket
 	for _, touches := range layers {
-		joined, _ := film.Places(touches, radius)
+		joined, _ := film.Places(touches, facts.radius[surface])
 		places = append(places, joined)
 	}
-	v := film.JudgeLayers(places, a.asked(coat, wanted))
+	asked := facts.asked
+	asked.Readings = wanted
+	v := film.JudgeLayers(places, asked)
 	if newest := a.layer[step.ID+surface]; newest > 0 && newest >= len(layers) { // laid and not read yet
 		v.Says, v.Accepted, v.Count = film.TooFew, false, 0
 	}
@@ -102,6 +120,17 @@ func (u Unread) counts() bool { return u.Share > film.MostUnread || len(u.Fittin
 // beyondReach looks which places of a surface no reading of the coat's newest layer reaches, and where
 // to read next.
 func (a *Area) beyondReach(step sheet.Step, surface string) Unread {
+	key := filmKey{step.ID, surface}
+	known := a.memo.films[key]
+	if known.unread == nil {
+		u := a.beyondReachAnew(step, surface)
+		known.unread = &u
+		a.memo.films[key] = known
+	}
+	return *known.unread
+}
+
+func (a *Area) beyondReachAnew(step sheet.Step, surface string) Unread {
 	u := Unread{Fittings: []string{}}
 	s, known := a.Geometry.Surface(surface)
 	if !known {
@@ -119,7 +148,7 @@ func (a *Area) beyondReach(step sheet.Step, surface string) Unread {
 		}
 		return u
 	}
-	reach, cells := film.Reach(a.Plan.Rules.Limit("readings_per_m2").Value), a.cells(s)
+	reach, cells := a.factsOf(a.Takeoff.Coats[step.Coat-1]).reach, a.cells(s)
 	beyond := 0
 	for _, p := range cells {
 		beyond += one(nearest(p, read) > reach)
@@ -166,7 +195,7 @@ func bestOf(points []wetarea.Point, worth func(wetarea.Point) float64) *wetarea.
 
 // cells are places spread evenly over a surface.
 func (a *Area) cells(s wetarea.Surface) []wetarea.Point {
-	if known, is := a.grid[s.ID]; is {
+	if known, is := a.memo.grid[s.ID]; is {
 		return known
 	}
 	const about = 300
@@ -182,7 +211,7 @@ func (a *Area) cells(s wetarea.Surface) []wetarea.Point {
 			}
 		}
 	}
-	a.grid[s.ID] = cells
+	a.memo.grid[s.ID] = cells
 	return cells
 }
 
@@ -196,6 +225,15 @@ func slicesOf(outlines [][]wetarea.Point) (points []wetarea.Point) {
 // massLow is what the mass says where it makes a coat more than 15 % thinner than the teeth, and nobody
 // said why since: the film it would make, mm.
 func (a *Area) massLow(step sheet.Step) (wet float64, low bool) {
+	known, is := a.memo.mass[step.ID]
+	if !is {
+		known.wet, known.low = a.massLowAnew(step)
+		a.memo.mass[step.ID] = known
+	}
+	return known.wet, known.low
+}
+
+func (a *Area) massLowAnew(step sheet.Step) (wet float64, low bool) {
 	l := CoatLook{}
 	for _, lay := range a.Laid[step.ID] {
 		l.Used += lay.Kg

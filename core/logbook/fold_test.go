@@ -14,6 +14,7 @@ import (
 
 	"dusha/core/film"
 	"dusha/core/logbook"
+	"dusha/core/site"
 	"dusha/demo"
 )
 
@@ -67,7 +68,7 @@ func (w *working) add(after time.Duration, kind string, body any, changes ...cha
 	return e["id"].(string)
 }
 
-func (w *working) fold(texts [][]byte) logbook.Area {
+func (w *working) fold(texts [][]byte) *logbook.Area {
 	w.t.Helper()
 	entries := logbook.ReadAll(texts)
 	for _, e := range entries {
@@ -75,13 +76,13 @@ func (w *working) fold(texts [][]byte) logbook.Area {
 			w.t.Fatal(err)
 		}
 	}
-	return logbook.FoldArea(w.area, entries, logbook.OwnBook(entries))
+	return site.Of(entries).Area(w.area)
 }
 
 func (w *working) look(after time.Duration) logbook.Look { return w.fold(w.texts).At(noon.Add(after)) }
 
 // idOf is the id of the n-th entry of a kind in the hostel's story.
-func (w *working) idOf(kind string, n int) string {
+func (w *working) idOf(kind logbook.Kind, n int) string {
 	w.t.Helper()
 	for _, text := range w.made.Entries {
 		e, err := logbook.Parse(text)

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"dusha/core/logbook"
+	"dusha/core/site"
 	"dusha/demo"
 )
 
@@ -14,7 +15,7 @@ func FuzzEntry(f *testing.F) {
 	if err != nil {
 		f.Fatal(err)
 	}
-	seen := map[string]bool{}
+	seen := map[logbook.Kind]bool{}
 	for _, text := range made.Entries {
 		if e, err := logbook.Parse(text); err == nil && !seen[e.Kind] {
 			seen[e.Kind] = true
@@ -27,13 +28,10 @@ func FuzzEntry(f *testing.F) {
 		kept := logbook.ReadKept(text)
 		if err == nil {
 			var plain struct{ ID, Kind string }
-			if broken := json.Unmarshal(text, &plain); broken != nil || plain.ID != e.ID || plain.Kind != e.Kind || kept.Unread() != nil {
+			if broken := json.Unmarshal(text, &plain); broken != nil || plain.ID != e.ID || logbook.Kind(plain.Kind) != e.Kind || kept.Unread() != nil {
 				t.Fatalf("taken, and read otherwise elsewhere: %q", text)
 			}
 		}
-		entries := []logbook.Entry{kept}
-		job := logbook.OwnBook(entries)
-		area := logbook.FoldArea(kept.AreaID, entries, job)
-		area.At(noon)
+		site.Of([]logbook.Entry{kept}).Area(kept.AreaID).At(noon)
 	})
 }

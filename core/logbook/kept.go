@@ -48,7 +48,9 @@ func ReadKept(text []byte) Entry {
 	e.unread.step = stepNamed(e.Body)
 	if e.readBody(strict.DecodeKept) == nil {
 		e.unread.whole = false
-		e.unread.step = stepOf(e)
+		if of, is := e.body.(stepped); is {
+			e.unread.step = of.stepOf()
+		}
 	}
 	return e
 }
@@ -99,7 +101,7 @@ func stepNamed(body json.RawMessage) string {
 
 // say is the deviation of an entry that could not be read whole.
 func (u unread) say(e Entry) Deviation {
-	return deviation(e, u.key, "kind", fault.Short(e.Kind), "field", u.fault.Field, "fault", u.fault.Key)
+	return deviation(e, u.key, "kind", fault.Short(string(e.Kind)), "field", u.fault.Field, "fault", u.fault.Key)
 }
 
 // Unread tells whether something of a kept entry could not be read.
@@ -116,7 +118,7 @@ func (e Entry) dark() bool { return e.unread != nil && e.unread.whole }
 // doubtOf finds an entry that could not be read whole and that a permission of the step could
 // rest on. A person answers for it by passing the step after it was recorded.
 func (a *Area) doubtOf(step sheet.Step) (Entry, bool) {
-	if step.Does == "survey" || step.Does == "plan" {
+	if doingOf[step.Does].figures() {
 		return Entry{}, false // what they say is figures, not permissions
 	}
 	for _, e := range a.unread {
@@ -140,12 +142,12 @@ func (a *Area) inDoubt(step sheet.Step) bool {
 // doubt notes what could not be read whole, of the area's book and of the job's own, which may
 // concern any area. It shuts what could be opened now; work that was recorded meanwhile is not
 // judged by it.
-func (a *Area) doubt(job Job) {
+func (a *Area) doubt() {
 	note := func(e Entry) {
 		a.unread = append(a.unread, e)
 		a.Deviations = append(a.Deviations, e.unread.say(e))
 	}
-	for _, e := range job.unread {
+	for _, e := range a.Job.unread {
 		note(e)
 	}
 	for _, e := range a.settled {
@@ -153,5 +155,5 @@ func (a *Area) doubt(job Job) {
 			note(e.Entry)
 		}
 	}
-	clear(a.ways)
+	clear(a.memo.ways)
 }

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dusha/core/logbook"
+	"dusha/core/site"
 )
 
 // raw writes a text as it stands among the entries.
@@ -28,9 +29,7 @@ func (w *working) as(after time.Duration, kind, from, to string, body any, chang
 
 func (w *working) kept(after time.Duration) logbook.Look {
 	w.t.Helper()
-	entries := logbook.ReadAll(w.texts)
-	area := logbook.FoldArea(w.area, entries, logbook.OwnBook(entries))
-	return area.At(noon.Add(after))
+	return site.Read(w.texts).Area(w.area).At(noon.Add(after))
 }
 
 func deviated(look logbook.Look, key string) bool {

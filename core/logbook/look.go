@@ -181,11 +181,11 @@ type Timer struct {
 }
 
 // At shows the area at a moment.
-func (a Area) At(now time.Time) Look {
-	a.stock, a.lives = a.Job.Stock(append(a.others(), &a)...), a.Job.OpenLives()
+func (a *Area) At(now time.Time) Look {
+	a.recount()
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
-		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: []PieceLook{}, Cuts: a.cutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
+		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
 		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, Signatures: a.Signatures,
 		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,
@@ -200,12 +200,8 @@ func (a Area) At(now time.Time) Look {
 		l.Stages = append(l.Stages, a.stage(stage, l.Next, now))
 	}
 	if a.Takeoff != nil {
-		cut := a.cutWants()
-		for _, piece := range a.Takeoff.Pieces {
-			l.Pieces = append(l.Pieces, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID], Cut: cut[piece.ID]})
-		}
-		for _, step := range a.Recipe.Steps() {
-			if step.Does == "coat" && step.Coat <= len(a.Takeoff.Coats) {
+		for _, step := range a.steps {
+			if _, is := a.coatOf(step); is {
 				l.Coats = append(l.Coats, a.coat(step, now))
 			}
 		}
@@ -228,7 +224,7 @@ func (a Area) At(now time.Time) Look {
 // nextTide is the window of the first step, not finished and not passed, that has one
 // whose wait has begun.
 func (a *Area) nextTide(now time.Time) *Tide {
-	for _, step := range a.Recipe.Steps() {
+	for _, step := range a.steps {
 		if a.finished(step) || a.passed(step.ID) || step.Opens == nil {
 			continue
 		}
@@ -259,7 +255,7 @@ func (a *Area) next(now time.Time) Next {
 func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 	if doubt, is := a.doubtOf(step); is {
 		n.State, n.Why = "held", "next.not_known"
-		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(doubt.Kind), doubt.By, doubt.At
+		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(string(doubt.Kind)), doubt.By, doubt.At
 		return
 	}
 	closing := false
@@ -283,8 +279,8 @@ func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 			n.State, n.Why = "held", "next.stale"
 		case step.Hold():
 			n.State, n.Why = "held", "next.held"
-		case step.Does == "test":
-			a.nextOfTest(n, now)
+		default:
+			doingOf[step.Does].next(a, n, now)
 		}
 	}
 	if n.Until != "" {
@@ -332,9 +328,7 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 	for _, step := range stage.Steps {
 		s := a.stepLook(step, next, now)
 		finished += one(s.State == "done")
-		if step.Does == "coat" {
-			l.Coats++
-		}
+		l.Coats += one(step.Coats())
 		if step.ID == next.Step {
 			l.State, l.Done, l.Of, l.Coat = "current", s.Done, s.Of, step.Coat
 		}
@@ -353,19 +347,15 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 		s.Gates = shutting(a.Gates(now))
 	}
 	s.Done, s.Of = a.progress(step)
-	s.Began, s.Ended = a.worked(step)
+	began, ended := doingOf[step.Does].worked(a, step)
+	s.Began, s.Ended = stampOf(began), stampOf(ended)
 	if signed, is := a.Done[step.ID]; is {
 		s.Signed = &signed
 	}
 	if override, is := a.Overrides[step.ID]; is {
 		s.Override = &override
 	}
-	if step.Does == "accept" && step.Coat > 0 {
-		_, s.Short = a.filmEnough(step)
-	}
-	if step.Does == "sign" {
-		s.NoSign = a.MaySign(step, now)
-	}
+	doingOf[step.Does].look(a, &s, now)
 	if step.Hold() {
 		s.Hold = "shut"
 		switch {
@@ -410,41 +400,6 @@ func (a *Area) expected(step sheet.Step, now time.Time) string {
 		return ""
 	}
 	return stamp(last)
-}
-
-// worked gives the times of a step's first and last work, RFC 3339, "" where there is none.
-func (a *Area) worked(step sheet.Step) (began, ended string) {
-	of := func(id string) string {
-		for _, e := range a.settled {
-			if e.ID == id {
-				return stamp(e.when)
-			}
-		}
-		return ""
-	}
-	switch step.Does {
-	case "survey":
-		return of(a.SurveyID), of(a.SurveyID)
-	case "plan":
-		return of(a.PlanID), of(a.PlanID)
-	case "test":
-		if t := a.test(); t != nil && len(t.Runs) > 0 {
-			last := t.Runs[len(t.Runs)-1]
-			ended = stamp(last.At)
-			if n := len(last.Levels); n > 0 {
-				ended = stamp(last.Levels[n-1].At)
-			}
-			return stamp(t.Runs[0].At), ended
-		}
-		return "", ""
-	}
-	if at, is := a.endedAt[step.ID]; is {
-		began, ended = stamp(at), stamp(at)
-	}
-	if at, is := a.begunAt[step.ID]; is {
-		began = stamp(at)
-	}
-	return began, ended
 }
 
 // block names what stands before a step at a moment: the first thing that nobody answered for.
@@ -519,4 +474,44 @@ func Tolerance(s sheet.Sheet, p rules.Profile) float64 {
 		return 2 // the domain's own default where neither says
 	}
 	return said.Value
+}
+
+// Flood is how deep water stands in the area for a test, mm; 0: none does.
+func (l Look) Flood() float64 {
+	if l.Test == nil || len(l.Test.Runs) == 0 {
+		return 0
+	}
+	for _, stage := range l.Stages {
+		for _, step := range stage.Steps {
+			if step.ID == l.Next.Step && takes(step.Step, KindTestFilled) {
+				return l.Test.Chosen.Depth
+			}
+		}
+	}
+	return 0
+}
+
+// SurfaceOf finds a surface of the area as it was surveyed.
+func (a *Area) SurfaceOf(id string) (wetarea.Surface, error) {
+	if a.Geometry == nil {
+		return wetarea.Surface{}, fault.At("survey", "plan.no_survey")
+	}
+	s, known := a.Geometry.Surface(id)
+	if !known {
+		return s, fault.At("surface", "choice.unknown", "typed", fault.Short(id))
+	}
+	return s, nil
+}
+
+// PieceLooks are the pieces of the plan, with whether each is cut and lies in its bed.
+func (a *Area) PieceLooks() []PieceLook {
+	list := []PieceLook{}
+	if a.Takeoff == nil {
+		return list
+	}
+	cut := a.cutWants()
+	for _, piece := range a.Takeoff.Pieces {
+		list = append(list, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID], Cut: cut[piece.ID]})
+	}
+	return list
 }

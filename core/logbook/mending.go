@@ -3,12 +3,13 @@ package logbook
 import (
 	"bytes"
 	"slices"
+	"time"
 )
 
 // settled is an entry with the body that counts, at its own place in the order.
 type settled struct {
 	Entry
-	body        any
+	body        body
 	correctedBy string // id of the correction that counts, or ""
 }
 
@@ -23,7 +24,7 @@ type mending struct {
 // Withdrawn is an entry that was taken back.
 type Withdrawn struct {
 	Entry  string `json:"entry"`
-	Kind   string `json:"kind"`
+	Kind   Kind   `json:"kind"`
 	At     string `json:"at"`
 	By     string `json:"by"`
 	Reason string `json:"reason"`
@@ -153,4 +154,35 @@ func deviation(e Entry, key string, pairs ...any) Deviation {
 		d.Args[pairs[i].(string)] = pairs[i+1]
 	}
 	return d
+}
+
+// Own is the book of one area, its corrections settled.
+type Own struct {
+	ID string
+	mending
+	entries []Entry // as they were given
+	place   string  // of its air, "" where it is its own
+	breaths []Breath
+}
+
+// ReadOwn settles the entries of an area's book, given in any order.
+func ReadOwn(id string, entries []Entry) *Own {
+	own := &Own{ID: id, mending: mend(entries), entries: entries}
+	for _, e := range own.settled {
+		if of, is := e.body.(shares); is {
+			of.share(own, e)
+		}
+	}
+	return own
+}
+
+// Air is whose air the area has, "" where it is its own, and what was read of it there.
+func (o *Own) Air() (place string, read []Breath) { return o.place, o.breaths }
+
+// Took tells whether something was taken of the stock in the area from a moment on.
+func (o *Own) Took(from time.Time) bool {
+	return slices.ContainsFunc(o.settled, func(e settled) bool {
+		_, is := e.body.(takesStock)
+		return is && !e.when.Before(from)
+	})
 }

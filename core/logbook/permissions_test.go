@@ -483,7 +483,7 @@ func permissions() []permission {
 }
 
 // last is the id of the last entry of a kind in the area.
-func (w *working) last(kind string) string {
+func (w *working) last(kind logbook.Kind) string {
 	w.t.Helper()
 	for i := len(w.texts) - 1; i >= 0; i-- {
 		e, err := logbook.Parse(w.texts[i])

@@ -163,8 +163,7 @@ func TestColdMovesTheWindow(t *testing.T) {
 	if !(after.Opens > before.Opens) || !(after.Shuts > before.Shuts) || after.Temp != 10 {
 		t.Errorf("colder, but open %s to %s became %s to %s at %v", before.Opens, before.Shuts, after.Opens, after.Shuts, after.Temp)
 	}
-	area := w.fold(w.texts)
-	area.Suppose(noon.Add(3*time.Minute), 5)
+	area := w.fold(w.texts).Warmer(noon.Add(3*time.Minute), 5)
 	if warm := area.At(noon.Add(3 * time.Minute)).Tide; !(warm.Opens < after.Opens) || warm.Temp != 15 {
 		t.Errorf("supposed 5 K warmer: open from %s at %v, was %s", warm.Opens, warm.Temp, after.Opens)
 	}

@@ -1,7 +1,6 @@
 package logbook
 
 import (
-	"slices"
 	"time"
 
 	"dusha/core/climate"
@@ -46,23 +45,7 @@ const (
 
 // starts tells whether a step is work that asks whether it may start.
 func (a *Area) starts(s sheet.Step) bool {
-	return a.Plan != nil && (s.Does == "bed" || s.Does == "coat" || len(a.lays(s)) > 0)
-}
-
-// lays are the sheets of what a step lays: the membrane of beds and coats, a primer or a top coat.
-func (a *Area) lays(s sheet.Step) (list []sheet.Sheet) {
-	if s.Does == "bed" || s.Does == "coat" {
-		return []sheet.Sheet{a.Plan.Sheet}
-	}
-	if s.Does != "check" {
-		return nil
-	}
-	for _, c := range a.Plan.Companions {
-		if (c.Role == "primer" || c.Role == "top_coat") && slices.Contains(s.Uses, c.Role) && a.taken(c.Sheet.ID, s.ID) {
-			list = append(list, c.Sheet)
-		}
-	}
-	return list
+	return a.Plan != nil && len(doingOf[s.Does].lays(a, s)) > 0
 }
 
 // MayStart are the checks before a step of work at a moment, nil where it is none.
@@ -71,7 +54,7 @@ func (a *Area) MayStart(s sheet.Step, now time.Time) []StartCheck {
 	if !a.starts(s) {
 		return list
 	}
-	for _, of := range a.lays(s) {
+	for _, of := range doingOf[s.Does].lays(a, s) {
 		c := starting{Area: a, of: of, step: s, now: now, list: &list}
 		c.temperature("start.base", a.base)
 		c.temperature("start.air", a.air)

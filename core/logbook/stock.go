@@ -2,116 +2,30 @@ package logbook
 
 import (
 	"cmp"
-	"maps"
 	"slices"
 	"time"
 
-	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 )
 
 // What is learned of a product on the job itself, and what of it lies there.
-type (
-	// TrialMade is a trial patch: what a product took on an area of this job's base. It gives the
-	// job's own rate.
-	TrialMade struct {
-		Sheet   string  `json:"sheet"`
-		Kg      float64 `json:"kg"`
-		Area    float64 `json:"area_m2"`
-		Density float64 `json:"kg_per_L,omitempty"` // a litre of the mix, where it was weighed
-	}
-	// StockCounted is all that lies there of one product; the last count stands.
-	StockCounted struct {
-		Sheet string        `json:"sheet"`
-		Part  string        `json:"part,omitempty"` // name of a part that is bought by itself
-		Packs []CountedPack `json:"packs"`
-	}
-	// CountedPack is a number of packs alike.
-	CountedPack struct {
-		Amount  float64 `json:"amount"` // in one, in the unit that the product is bought in
-		Count   int     `json:"count"`
-		Opened  string  `json:"opened,omitempty"`  // 2006-01-02
-		Closing string  `json:"closing,omitempty"` // one of takeoff.Closings
-		Checked string  `json:"checked,omitempty"` // 2006-01-02: looked at on reopening, fit for use
-		Expires string  `json:"expires,omitempty"` // 2006-01-02: best before
-	}
-)
-
-// Counted is a count of stock with when it was made.
-type Counted struct {
-	StockCounted
-	Entry string `json:"entry"`
-	At    string `json:"at"`
-}
-
-func (b TrialMade) check() error {
-	const mostArea = 100
-	if b.Density != 0 {
-		if err := within("body.kg_per_L", b.Density, 0.3, 5); err != nil {
-			return err
-		}
-	}
-	return first(name("body.sheet", b.Sheet), within("body.kg", b.Kg, 0.001, mostKg), within("body.area_m2", b.Area, 0.01, mostArea))
-}
-
-func (b StockCounted) check() error {
-	const mostCount, mostAmount = 10000, 100000
-	if len(b.Packs) > mostList {
-		return fault.At("body.packs", "list.too_long", "most", mostList)
-	}
-	for _, p := range b.Packs {
-		if err := first(within("body.packs.amount", p.Amount, 0.001, mostAmount), within("body.packs.count", float64(p.Count), 1, mostCount),
-			date("body.packs.opened", p.Opened), date("body.packs.checked", p.Checked), date("body.packs.expires", p.Expires)); err != nil {
-			return err
-		}
-		if p.Closing != "" && !slices.Contains(takeoff.Closings, p.Closing) {
-			return fault.At("body.packs.closing", "choice.unknown", "typed", fault.Short(p.Closing))
-		}
-	}
-	return name("body.sheet", b.Sheet)
-}
-
-// date refuses a text that is no date; empty is fine.
-func date(field, text string) error {
-	if text == "" {
-		return nil
-	}
-	if _, err := time.Parse(time.DateOnly, text); err != nil {
-		return fault.At(field, "date.unreadable", "typed", fault.Short(text))
-	}
-	return nil
-}
-
-// count takes a count over the one before it.
-func (j *Job) count(e settled, body StockCounted) {
-	j.Counted = slices.DeleteFunc(j.Counted, func(c Counted) bool { return c.Sheet == body.Sheet && c.Part == body.Part })
-	j.Counted = append(j.Counted, Counted{body, e.ID, stamp(e.when)})
-}
-
-// try gives the sheets of the job the rates of their trial patches, the last one of each.
-func (j *Job) try(trials []sheet.Trial) {
-	for i, s := range j.Sheets {
-		for _, t := range trials {
-			if t.Sheet == s.ID {
-				j.Sheets[i] = s.Tried(t)
-			}
-		}
-	}
-}
 
 // Stock is what was counted less what the areas took since, in the form a purchase is worked out
 // from: opened packs were taken first, and a pack that was begun counts as opened on the day of
 // the count. Of what was never counted, the rests that were kept lie there.
-func (j Job) Stock(areas ...*Area) []takeoff.Stock {
+func (j *Job) Stock(areas ...*Area) []takeoff.Stock { return j.stock(nil, areas) }
+
+// stock is the same, more of each count being used already.
+func (j *Job) stock(already []float64, areas []*Area) []takeoff.Stock {
 	list := j.rests()
-	for _, c := range j.Counted {
+	for i, c := range j.Counted {
 		used := 0.0
-		at, err := time.Parse(time.RFC3339, c.At)
+		if already != nil {
+			used = already[i]
+		}
 		for _, a := range areas {
-			if err == nil {
-				used += a.usedSince(c, at)
-			}
+			used += a.usedSince(c)
 		}
 		packs := slices.Clone(c.Packs)
 		slices.SortStableFunc(packs, func(a, b CountedPack) int { return cmp.Compare(b.Opened, a.Opened) })
@@ -137,7 +51,7 @@ func (j Job) Stock(areas ...*Area) []takeoff.Stock {
 
 // rests are the ends of rolls that no area has taken, of products that were not counted: a count holds
 // them too.
-func (j Job) rests() []takeoff.Stock {
+func (j *Job) rests() []takeoff.Stock {
 	list := []takeoff.Stock{}
 	for _, o := range j.Offcuts {
 		i := slices.IndexFunc(j.Sheets, func(s sheet.Sheet) bool { return s.ID == o.Sheet })
@@ -161,7 +75,7 @@ func (j Job) rests() []takeoff.Stock {
 
 // usedSince is what the area took of a counted product after the count: of the membrane what was
 // laid, of everything else the portion of each step that ended.
-func (a *Area) usedSince(c Counted, at time.Time) float64 {
+func (a *Area) usedSince(c Counted) float64 {
 	if a.Takeoff == nil {
 		return 0
 	}
@@ -172,16 +86,16 @@ func (a *Area) usedSince(c Counted, at time.Time) float64 {
 			continue
 		}
 		for _, portion := range item.Portions {
-			step, known := a.Recipe.Step(portion.Step)
+			step, known := a.stepBy(portion.Step)
 			switch {
 			case !known:
-			case step.Does == "coat" && item.Role == "membrane" && total.Value > 0:
+			case step.Coats() && item.Role == "membrane" && total.Value > 0:
 				for _, lay := range a.Laid[step.ID] {
-					if lay.When.After(at) {
+					if lay.When.After(c.when) {
 						used += lay.Kg * item.Need.Value / total.Value
 					}
 				}
-			case a.finished(step) && a.endedAt[step.ID].After(at):
+			case a.finished(step) && a.endedAt[step.ID].After(c.when):
 				used += portion.Amount
 			}
 		}
@@ -189,34 +103,32 @@ func (a *Area) usedSince(c Counted, at time.Time) float64 {
 	return used
 }
 
-// others are the other areas of the job that took something since it was counted: there is one stock
-// for all.
-func (a *Area) others() []*Area {
-	if a.neighbours != nil || len(a.Job.Counted) == 0 {
-		return a.neighbours
+// used is what the area took of each count.
+func (a *Area) used() []float64 {
+	list := make([]float64, len(a.Job.Counted))
+	for i, c := range a.Job.Counted {
+		list[i] = a.usedSince(c)
 	}
-	first := a.Job.Counted[0].At
-	for _, c := range a.Job.Counted {
-		first = min(first, c.At)
-	}
-	a.neighbours = []*Area{}
-	took := map[string]bool{}
-	for _, e := range a.all {
-		switch e.body.(type) {
-		case Laid, Bedded, Done:
-			if e.AreaID != a.ID && e.AreaID != "" && stamp(e.when) >= first {
-				took[e.AreaID] = true
-			}
+	return list
+}
+
+// FirstCount is when the oldest count that stands was made; there is none without a count.
+func (j *Job) FirstCount() (at time.Time, is bool) {
+	for _, c := range j.Counted {
+		if !is || c.when.Before(at) {
+			at, is = c.when, true
 		}
 	}
-	for _, id := range slices.Sorted(maps.Keys(took)) {
-		a.neighbours = append(a.neighbours, a.Job.area(id, a.all))
-	}
-	return a.neighbours
+	return at, is
+}
+
+// recount works out what is left of the stock, for all that is asked at one moment.
+func (a *Area) recount() {
+	a.stock, a.lives = a.Job.Stock(append(slices.Clip(a.rest.Users(a.ID)), a)...), a.Job.OpenLives()
 }
 
 // OpenLives are how long opened packs of the job's products last.
-func (j Job) OpenLives() takeoff.OpenLives {
+func (j *Job) OpenLives() takeoff.OpenLives {
 	lives := takeoff.OpenLives{}
 	for _, s := range j.Sheets {
 		if said, stated := s.Numbers["open_life"]; stated {
@@ -239,37 +151,48 @@ type Material struct {
 	Known   bool    `json:"known"`   // counted in the last 14 days
 }
 
-// materials lists what a step takes. A coat or a bed that is begun needs only what is left of it.
-func (a *Area) materials(step sheet.Step, now time.Time) []Material {
-	list := []Material{}
+// need is what a step takes of a product.
+type need struct {
+	item   takeoff.Item
+	amount float64
+}
+
+// needs lists what a step takes. A coat or a bed that is begun needs only what is left of it.
+func (a *Area) needs(step sheet.Step) (list []need) {
 	if a.Takeoff == nil || a.finished(step) {
-		return list
-	}
-	stock, lives := a.stock, a.lives
-	if stock == nil { // asked outside a look
-		stock, lives = a.Job.Stock(append(a.others(), a)...), a.Job.OpenLives()
+		return nil
 	}
 	for _, item := range a.Takeoff.Items {
 		for _, portion := range item.Portions {
-			if portion.Step != step.ID {
-				continue
+			if portion.Step == step.ID {
+				list = append(list, need{item, portion.Amount * a.stillToDo(step)})
 			}
-			m := Material{Item: item.ID, Role: item.Role, Title: item.Title, Unit: item.Unit, Need: portion.Amount * a.stillToDo(step)}
-			for _, c := range a.Job.Counted {
-				if c.Sheet == item.Sheet && c.Part == item.Part {
-					m.Counted = c.At
-				}
-			}
-			m.Have = takeoff.InStock(item, stock, lives, now)
-			const grain = 1e-6
-			if at, err := time.Parse(time.RFC3339, m.Counted); err == nil {
-				m.Known = now.Sub(at) <= countStands
-			}
-			m.Short = m.Counted != "" && m.Have < m.Need-grain
-			list = append(list, m)
 		}
 	}
 	return list
+}
+
+// against holds needs against a stock.
+func (a *Area) against(needs []need, stock []takeoff.Stock, lives takeoff.OpenLives, now time.Time) []Material {
+	list := []Material{}
+	for _, n := range needs {
+		m := Material{Item: n.item.ID, Role: n.item.Role, Title: n.item.Title, Unit: n.item.Unit, Need: n.amount}
+		for _, c := range a.Job.Counted {
+			if c.Sheet == n.item.Sheet && c.Part == n.item.Part {
+				m.Counted, m.Known = c.At, now.Sub(c.when) <= countStands
+			}
+		}
+		m.Have = takeoff.InStock(n.item, stock, lives, now)
+		const grain = 1e-6
+		m.Short = m.Counted != "" && m.Have < m.Need-grain
+		list = append(list, m)
+	}
+	return list
+}
+
+// materials lists what a step takes, against what lies there.
+func (a *Area) materials(step sheet.Step, now time.Time) []Material {
+	return a.against(a.needs(step), a.stock, a.lives, now)
 }
 
 // stillToDo is the share of a step that is not done.

@@ -85,7 +85,7 @@ func TestStockGetsLessAsItIsLaid(t *testing.T) {
 	}}, ofJob)
 	w.add(3*time.Minute, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"wall.a"}, "kg": 11})
 	area := w.fold(w.texts)
-	left := area.Job.Stock(&area)
+	left := area.Job.Stock(area)
 	// 46 kg less 11: the opened pack and 5 kg of a sealed one.
 	if len(left) != 2 || left[0].Amount != 15 || left[0].Opened != "2026-03-04" || left[1].Amount != 20 || left[1].Count != 1 {
 		t.Errorf("left: %+v", left)
@@ -182,7 +182,7 @@ func TestTwoSheetsWithTheSameID(t *testing.T) {
 }
 
 func TestSamplesAreNotForWork(t *testing.T) {
-	real := logbook.Job{}
+	real := &logbook.Job{}
 	// A sample stays one whatever it says of itself: with its mark taken off, under another id, with its
 	// figures typed back.
 	marked, renamed := sheet.Samples()[0], sheet.Samples()[0]
@@ -207,7 +207,7 @@ func TestSamplesAreNotForWork(t *testing.T) {
 	if faults := fault.Of(err); len(faults) != 1 || faults[0].Field != "companions.band" {
 		t.Errorf("a sample beside it: %v", err)
 	}
-	if err := logbook.MayAccept(logbook.Plan{Sheet: sheet.Samples()[0]}, logbook.Job{Demo: true}); err != nil {
+	if err := logbook.MayAccept(logbook.Plan{Sheet: sheet.Samples()[0]}, &logbook.Job{Demo: true}); err != nil {
 		t.Errorf("in the demo: %v", err)
 	}
 }

@@ -1,8 +1,6 @@
 package logbook
 
 import (
-	"cmp"
-	"math"
 	"slices"
 	"time"
 
@@ -63,9 +61,6 @@ type Explained struct {
 	Photos []Photo `json:"photos"`
 }
 
-// RunReasons are why a run of readings begins.
-var RunReasons = []string{"filled", "topped_up", "rain", "disturbed"}
-
 // Level is a reading of the test's level and the pan's, with the look outside.
 type Level struct {
 	Entry   string    `json:"entry"`
@@ -78,154 +73,12 @@ type Level struct {
 	Temp    *float64  `json:"water_C,omitempty"`
 }
 
-// Outsides are what is seen outside the test.
-var Outsides = []string{"dry", "damp", "wet"}
-
-// clockSlack is how far ahead of its entry a reading may lie: clocks are not read to the
-// second.
-const clockSlack = 2 * time.Minute
-
 // test is the test under way or ended last, nil before the first plan.
 func (a *Area) test() *WaterTest {
 	if len(a.Tests) == 0 {
 		return nil
 	}
 	return &a.Tests[len(a.Tests)-1]
-}
-
-func (a *Area) applyTestPlanned(e settled, body TestPlanned) {
-	if !a.step(e.Entry, body.Step, "plan_test") || a.Geometry == nil || a.Plan == nil {
-		return
-	}
-	typed := make(map[string]string, len(body.Answers))
-	for id, answer := range body.Answers {
-		typed[id] = answer.Typed
-	}
-	asked := watertest.Ask(*a.Geometry, a.Plan.Rules, a.built(), typed)
-	if asked.Read == nil || asked.Fill == nil {
-		a.deviate(e.Entry, "deviation.test_plan_unreadable", "detail", asked.Form.Faults().Error())
-		return
-	}
-	a.Tests = append(a.Tests, WaterTest{
-		Entry: e.ID, Step: body.Step, At: e.when, Answers: body.Answers, Chosen: *asked.Read, Fill: *asked.Fill, Runs: []TestRun{}, Looks: []Sighting{}, Repairs: []Signed{},
-	})
-	for _, key := range asked.Read.Refused {
-		a.deviate(e.Entry, "deviation.test_plan_refused", "fault", key)
-	}
-	a.endedAt[body.Step] = e.when
-}
-
-func (a *Area) applyTestFilled(e settled, body TestFilled) {
-	if !a.step(e.Entry, body.Step, "test") {
-		return
-	}
-	test := a.test()
-	if test == nil {
-		a.deviate(e.Entry, "deviation.test_without_plan")
-		return
-	}
-	test.Runs = append(test.Runs, TestRun{Entry: e.ID, Why: body.Why, At: e.when, Levels: []Level{}})
-}
-
-func (a *Area) applyTestRead(e settled, body TestRead) {
-	if !a.step(e.Entry, body.Step, "test") {
-		return
-	}
-	test := a.test()
-	if test == nil || len(test.Runs) == 0 {
-		a.deviate(e.Entry, "deviation.read_before_filling")
-		return
-	}
-	at := e.when
-	if body.ReadAt != "" {
-		at, _ = time.Parse(time.RFC3339, body.ReadAt) // its shape was checked
-		at = at.Add(time.Duration(e.ClockOffset) * time.Millisecond)
-	}
-	run := &test.Runs[len(test.Runs)-1]
-	switch {
-	case at.After(e.when.Add(clockSlack)):
-		a.deviate(e.Entry, "deviation.reading_in_future", "at", stamp(at))
-		return
-	case at.Before(run.At.Truncate(time.Minute)): // a clock is typed in whole minutes
-		a.deviate(e.Entry, "deviation.reading_before_filling", "at", stamp(at))
-		return
-	case slices.ContainsFunc(run.Levels, func(l Level) bool { return l.At.Equal(at) }):
-		a.deviate(e.Entry, "deviation.reading_twice", "at", stamp(at))
-		return
-	}
-	if body.Pan == nil && test.Chosen.Pan != watertest.None {
-		a.deviate(e.Entry, "deviation.pan_not_read", "at", stamp(at))
-	}
-	run.Levels = append(run.Levels, Level{Entry: e.ID, At: at, By: e.By, Water: body.Water, Pan: body.Pan, Outside: body.Outside, Where: body.Where, Temp: body.Temp})
-	test.look(Sighting{Entry: e.ID, At: at, By: e.By, Outside: body.Outside, Where: body.Where, Damp: body.Damp})
-	slices.SortStableFunc(run.Levels, func(x, y Level) int { return cmp.Compare(x.At.UnixNano(), y.At.UnixNano()) })
-}
-
-// LevelReading is a reading as it is typed, before it is kept.
-type LevelReading struct {
-	Step    string   `json:"step"`
-	Water   float64  `json:"water_mm"`
-	Pan     *float64 `json:"pan_mm"`
-	ReadAt  string   `json:"read_at"`
-	Outside string   `json:"outside"`
-	Where   string   `json:"where"`
-	Damp    string   `json:"damp,omitempty"`
-	Temp    *float64 `json:"water_C,omitempty"`
-}
-
-// CheckReading refuses a level reading that cannot be right beside those before it, naming
-// the field: in the future, before the filling or the last reading, a pan without a level.
-func (a *Area) CheckReading(in LevelReading, now time.Time) error {
-	test := a.test()
-	if test == nil || len(test.Runs) == 0 {
-		return fault.At("read_at", "watertest.not_filled")
-	}
-	at := now
-	if in.ReadAt != "" {
-		read, err := time.Parse(time.RFC3339, in.ReadAt)
-		if err != nil {
-			return fault.At("read_at", "entry.not_a_time", "typed", fault.Short(in.ReadAt))
-		}
-		at = read
-	}
-	run := test.Runs[len(test.Runs)-1]
-	var faults fault.Faults
-	add := func(field, key string, pairs ...any) { faults = append(faults, fault.At(field, key, pairs...)) }
-	switch {
-	case at.After(now.Add(clockSlack)):
-		add("read_at", "watertest.in_the_future", "at", stamp(at))
-	case at.Before(run.At.Truncate(time.Minute)):
-		add("read_at", "watertest.before_filling", "at", stamp(at), "filled", stamp(run.At))
-	case len(run.Levels) > 0 && !at.After(run.Levels[len(run.Levels)-1].At):
-		add("read_at", "watertest.before_last", "at", stamp(at), "last", stamp(run.Levels[len(run.Levels)-1].At))
-	}
-	if n := len(run.Levels); n > 0 {
-		last := run.Levels[n-1]
-		if inCentimetres(in.Water, last.Water) {
-			add("water_mm", "watertest.in_centimetres", "value", in.Water, "last", last.Water)
-		}
-		if in.Pan != nil && last.Pan != nil && inCentimetres(*in.Pan, *last.Pan) {
-			add("pan_mm", "watertest.in_centimetres", "value", *in.Pan, "last", *last.Pan)
-		}
-	}
-	if in.Pan == nil && test.Chosen.Pan != watertest.None {
-		add("pan_mm", "watertest.pan_without_level")
-	}
-	if !slices.Contains(Outsides, in.Outside) {
-		add("outside", "choice.missing")
-	} else if in.Outside != "dry" && in.Where == "" {
-		add("where", "watertest.where_wet")
-	}
-	if len(faults) > 0 {
-		return faults
-	}
-	return nil
-}
-
-// inCentimetres tells whether a level stands to the one before it as centimetres to millimetres.
-func inCentimetres(level, last float64) bool {
-	const deep, near = 20, 2 // mm
-	return last >= deep && math.Abs(10*level-last) <= near
 }
 
 // Findings of a water test, as its verdict is said.
@@ -379,33 +232,6 @@ func (a *Area) testFigures(t WaterTest, v testVerdict) []figure.Figure {
 		figures = append(figures, figure.Worked("test.leak", j.LeakLitres, "L/h", "test.leak", loss, surface))
 	}
 	return figures
-}
-
-// nextOfTest says how a test stands: to be filled, to be read at a time, or leaking.
-func (a *Area) nextOfTest(n *Next, now time.Time) {
-	t := a.test()
-	if t == nil {
-		return
-	}
-	l := a.testLook(*t)
-	if l.Reason.Key == "test.why.look_again" {
-		n.Why = "next.look_again"
-		return
-	}
-	due, _ := time.Parse(time.RFC3339, l.NextAt)
-	switch {
-	case len(t.Runs) == 0:
-		n.Why, n.Args["litres"], n.Args["hours"] = "next.fill", t.Fill.Volume, t.Fill.Hours
-	case l.Finding == FindsLeaks:
-		n.State, n.Why = "held", "next.leaks"
-	case now.Before(due):
-		n.State, n.Why, n.Until = "waiting", "next.reading_due", l.NextAt
-	default:
-		n.Why = "next.read_level"
-	}
-	if l.Decides != "" {
-		n.Args["decides"] = l.Decides
-	}
 }
 
 // AskTest reads the form of a water test on this area.

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"cmp"
+	"dusha/core/sheet"
 	"slices"
 	"time"
 )
@@ -11,7 +12,7 @@ type Turn struct {
 	Step    string         `json:"step"`
 	Stage   string         `json:"stage"`
 	Title   string         `json:"title"`
-	Does    string         `json:"does"`
+	Does    sheet.Doing    `json:"does"`
 	State   string         `json:"state"` // as Next
 	Why     string         `json:"why"`
 	Args    map[string]any `json:"args"`
@@ -27,7 +28,7 @@ type Turn struct {
 func (a *Area) TurnOf(l Look, now time.Time) Turn {
 	n := l.Next
 	t := Turn{Step: n.Step, Stage: n.Stage, State: n.State, Why: n.Why, Args: n.Args, Until: n.Until, PastOf: []string{}, ToCut: a.toCut()}
-	step, known := a.Recipe.Step(n.Step)
+	step, known := a.stepBy(n.Step)
 	if !known {
 		return t
 	}
@@ -39,8 +40,8 @@ func (a *Area) TurnOf(l Look, now time.Time) Turn {
 	if tide != nil {
 		t.StartBy = tide.LastSafe
 	}
-	if step.Does == "coat" && a.Takeoff != nil && step.Coat <= len(a.Takeoff.Coats) {
-		coat, covered, kg := a.Takeoff.Coats[step.Coat-1], a.covered(step.ID), 0.0
+	if coat, is := a.coatOf(step); is {
+		covered, kg := a.covered(step.ID), 0.0
 		for _, share := range coat.Surface {
 			if !covered[share.Surface] {
 				kg += share.Mass
@@ -56,7 +57,7 @@ func (a *Area) TurnOf(l Look, now time.Time) Turn {
 func (a *Area) toCut() int {
 	left, cut := 0, a.cutWants()
 	for _, list := range a.CutLists() {
-		if step, is := a.Recipe.Step(list.Step); is && a.finished(step) {
+		if step, is := a.stepBy(list.Step); is && a.finished(step) {
 			continue
 		}
 		for _, want := range list.Wants {

@@ -32,63 +32,9 @@ func (a *Area) built() float64 {
 	return watertest.Load(kg / a.Geometry.Takeoff.PlanArea) // 1 kg/m² weighs what 1 mm of water does
 }
 
-// look keeps a look outside in its place.
-func (t *WaterTest) look(s Sighting) {
-	s.Before = len(t.Runs) == 0
-	t.Looks = append(t.Looks, s)
-	slices.SortStableFunc(t.Looks, func(x, y Sighting) int { return x.At.Compare(y.At) })
-}
-
-func (a *Area) applyTestLooked(e settled, body TestLooked) {
-	if test := a.testOf(e, body.Step); test != nil {
-		test.look(Sighting{Entry: e.ID, At: e.when, By: e.By, Outside: body.Outside, Where: body.Where, Damp: body.Damp})
-	}
-}
-
-func (a *Area) applyTestRained(e settled, body TestRained) {
-	test := a.testOf(e, body.Step)
-	if test == nil {
-		return
-	}
-	if len(test.Runs) == 0 {
-		a.deviate(e.Entry, "deviation.read_before_filling")
-		return
-	}
-	run := &test.Runs[len(test.Runs)-1]
-	run.Rained = append(run.Rained, Rain{e.when, body.Rain})
-}
-
-func (a *Area) applyTestExplained(e settled, body TestExplained) {
-	test := a.testOf(e, body.Step)
-	if test == nil {
-		return
-	}
-	x := &Explained{Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Why, Person: body.Person, when: e.when}, body.Photos}
-	found := false
-	for i := range test.Looks {
-		if test.Looks[i].Entry == body.Of {
-			test.Looks[i].Explained, found = x, true
-		}
-	}
-	for i := range test.Runs {
-		if test.Runs[i].Entry == body.Of {
-			test.Runs[i].Explained, found = x, true
-		}
-	}
-	if !found {
-		a.deviate(e.Entry, "deviation.explains_nothing")
-	}
-}
-
-func (a *Area) applyTestRepaired(e settled, body TestRepaired) {
-	if test := a.testOf(e, body.Step); test != nil {
-		test.Repairs = append(test.Repairs, Signed{Entry: e.ID, At: e.At, By: e.By, Note: body.Did, when: e.when})
-	}
-}
-
 // testOf is the test an entry speaks of, nil where there is none.
 func (a *Area) testOf(e settled, step string) *WaterTest {
-	if !a.step(e.Entry, step, "test") {
+	if !a.step(e.Entry, step) {
 		return nil
 	}
 	test := a.test()

@@ -37,7 +37,7 @@ func (a *Area) openings(s sheet.Step) (list []opening) {
 // impliedOpenings are the waits after a primer or a top coat by its own sheet, before what is laid
 // next, and after bedding that is to be dry before the field.
 func (a *Area) impliedOpenings(s sheet.Step) (list []opening) {
-	if s.Does != "bed" && s.Does != "coat" && s.Does != "check" {
+	if !s.Lays() && !s.Said() {
 		return nil
 	}
 	before, is := a.before(s)
@@ -55,7 +55,7 @@ func (a *Area) impliedOpenings(s sheet.Step) (list []opening) {
 		list = append(list, o)
 	}
 	for _, role := range []string{"primer", "top_coat"} {
-		if !slices.Contains(before.Uses, role) || s.Does == "check" && role == "primer" {
+		if !slices.Contains(before.Uses, role) || s.Said() && role == "primer" {
 			continue
 		}
 		for _, c := range a.Plan.Companions {
@@ -64,7 +64,7 @@ func (a *Area) impliedOpenings(s sheet.Step) (list []opening) {
 			}
 		}
 	}
-	if before.Does == "bed" && s.Does == "coat" && s.Opens == nil && a.Recipe.Schools["details"] == "first_and_dry" {
+	if before.Lays() && !before.Coats() && s.Coats() && s.Opens == nil && a.Recipe.Schools["details"] == "first_and_dry" {
 		of("bedding", a.Plan.Sheet, "recoat", "")
 	}
 	return list
@@ -72,11 +72,11 @@ func (a *Area) impliedOpenings(s sheet.Step) (list []opening) {
 
 // before is the last step before another that lays something, or that a person says is done.
 func (a *Area) before(s sheet.Step) (before sheet.Step, is bool) {
-	for _, earlier := range a.Recipe.Steps() {
+	for _, earlier := range a.steps {
 		if earlier.ID == s.ID {
 			break
 		}
-		if earlier.Does == "bed" || earlier.Does == "coat" || earlier.Does == "check" && len(earlier.Uses) > 0 {
+		if earlier.Lays() || earlier.Said() && len(earlier.Uses) > 0 {
 			before, is = earlier, true
 		}
 	}
@@ -101,6 +101,14 @@ type wait struct {
 	strict   cure.Edges
 	knownTo  float64 // h from then on that the climate is known
 	temp     float64
+	last     *lastEdges
+}
+
+// lastEdges are the series that a window was judged by last: many ask of one moment.
+type lastEdges struct {
+	hours   float64
+	edges   cure.Edges
+	knownTo float64
 }
 
 // waitOf gives the window of a step that its recipe states, else the first of the others; waits is
@@ -121,7 +129,7 @@ func (a *Area) waitsOf(s sheet.Step) (list []wait) {
 		}
 		return list
 	}
-	if known, is := a.windows[s.ID]; is {
+	if known, is := a.memo.windows[s.ID]; is {
 		return known
 	}
 	for _, o := range a.openings(s) {
@@ -129,7 +137,7 @@ func (a *Area) waitsOf(s sheet.Step) (list []wait) {
 			list = append(list, w)
 		}
 	}
-	a.windows[s.ID] = list
+	a.memo.windows[s.ID] = list
 	return list
 }
 
@@ -174,12 +182,19 @@ func (a *Area) reckon(w wait, began, ended time.Time) wait {
 	if w.known {
 		w.temp = w.readings.Base[len(w.readings.Base)-1].Value
 		w.strict, w.knownTo = w.edges(ahead)
+		w.last = &lastEdges{ahead, w.strict, w.knownTo}
 	}
 	return w
 }
 
 // edges are the series that judge a window with what is known up to some hours, a forecast behind.
 func (w wait) edges(now float64) (e cure.Edges, knownTo float64) {
+	if w.last != nil && w.last.hours == now {
+		return w.last.edges, w.last.knownTo
+	}
+	if w.last != nil {
+		defer func() { *w.last = lastEdges{now, e, knownTo} }()
+	}
 	minds := w.law.MindsOf("humidity")
 	damp := 1.0
 	if w.law.Name == "moisture" {
@@ -202,11 +217,11 @@ func (a *Area) anchorOf(o opening) string {
 // filmOf is how thick a coat lies where it is thickest, as far as it was read, and how thick it was
 // asked for, mm; 0 where that is not known.
 func (a *Area) filmOf(id string) (wet, nominal float64) {
-	step, known := a.Recipe.Step(id)
-	if !known || step.Does != "coat" || a.Takeoff == nil || step.Coat < 1 || step.Coat > len(a.Takeoff.Coats) {
+	step, _ := a.stepBy(id)
+	coat, is := a.coatOf(step)
+	if !is {
 		return 0, 0
 	}
-	coat := a.Takeoff.Coats[step.Coat-1]
 	for _, share := range coat.Surface {
 		if v := a.judge(step, share.Surface, 0); v.Mean != nil {
 			wet = max(wet, *v.Mean)
@@ -287,17 +302,19 @@ func (w wait) frozen() (at time.Time, is bool) {
 	return at, false
 }
 
-// Suppose takes the area to be some K warmer from a moment on: does a heater help?
-func (a *Area) Suppose(now time.Time, kelvin float64) {
-	if kelvin != 0 {
-		a.base, a.air = a.base.warmer(now, kelvin), a.air.warmer(now, kelvin)
-		clear(a.windows)
-	}
+// Warmer is the area as if it were some K warmer from a moment on: does a heater help?
+func (a *Area) Warmer(now time.Time, kelvin float64) *Area {
+	warm := *a
+	warm.base, warm.air = a.base.warmer(now, kelvin), a.air.warmer(now, kelvin)
+	memo := *a.memo
+	memo.windows, memo.ways = map[string][]wait{}, map[string]way{}
+	warm.memo = &memo
+	return &warm
 }
 
 // curedAt is when what was laid at a moment has cured.
 func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
-	for _, s := range a.Recipe.Steps() {
+	for _, s := range a.steps {
 		if s.Opens == nil || s.Opens.Table != "cure" || a.Plan == nil {
 			continue
 		}
@@ -314,28 +331,6 @@ func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
 func (a *Area) confirmed(s sheet.Step) bool {
 	touched, is := a.Touched[s.ID]
 	return s.Opens == nil || len(s.Opens.Confirm) == 0 || is && touched.Passed && !touched.When.Before(a.endedAt[s.Opens.After])
-}
-
-// Touch is a touch test: which states a person found.
-type Touch struct {
-	Entry  string    `json:"entry"`
-	By     string    `json:"by"`
-	When   time.Time `json:"at"`
-	Found  []string  `json:"found"`
-	Passed bool      `json:"passed"`
-}
-
-func (a *Area) applyTouched(e settled, body Touched) {
-	step, known := a.Recipe.Step(body.Step)
-	if !known || step.Opens == nil {
-		a.deviate(e.Entry, "deviation.unknown_step", "step", body.Step)
-		return
-	}
-	t := Touch{Entry: e.ID, By: e.By, When: e.when, Found: body.Found, Passed: true}
-	for _, state := range step.Opens.Confirm {
-		t.Passed = t.Passed && slices.Contains(body.Found, state)
-	}
-	a.Touched[body.Step] = t
 }
 
 // judgeWindow says when work was done after its window had shut, or without the touch test.
@@ -541,7 +536,7 @@ func (a *Area) leadTime(s sheet.Step) figure.Figure {
 			inputs = append(inputs, said)
 		}
 	}
-	if s.Does == "coat" && a.Takeoff != nil && s.Coat <= len(a.Takeoff.Coats) {
+	if _, is := a.coatOf(s); is {
 		area := figure.Read("wait.area_left", a.areaLeft(s), "m2", figure.Source{Kind: "measure", Ref: s.ID})
 		rate := limits.Limit("crew_rate")
 		inputs = append(inputs, figure.Worked("wait.laying", 60*area.Value/rate.Value, "min", "wait.laying", area, rate))
@@ -581,7 +576,7 @@ type WaitLook struct {
 // waits are all windows whose wait has begun, in the order of the recipe.
 func (a *Area) waits() []WaitLook {
 	looks := []WaitLook{}
-	for _, step := range a.Recipe.Steps() {
+	for _, step := range a.steps {
 		if step.Opens == nil {
 			continue
 		}

@@ -2,16 +2,14 @@ package ops
 
 import (
 	"encoding/csv"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"dusha/core/cutting"
 	"dusha/core/fault"
-	"dusha/core/logbook"
+	"dusha/core/site"
 	"dusha/core/takeoff"
 )
 
@@ -25,67 +23,7 @@ func Cuts() []Op {
 	}
 }
 
-type cutLayoutIn struct {
-	Book
-	Area string    `json:"area"`
-	Now  time.Time `json:"now"`
-}
-
-// Layout is all that an area cuts.
-type Layout struct {
-	Name   string      `json:"name"`
-	Plan   string      `json:"plan"` // id of the plan entry; "" without a plan
-	Sample bool        `json:"sample"`
-	Lists  []LayoutOne `json:"lists"`
-}
-
-// LayoutOne is one product of a layout.
-type LayoutOne struct {
-	takeoff.CutList
-	Offcuts []logbook.Offcut `json:"offcuts"` // that lie there, in the order of the bands' offcuts
-	Cut     *logbook.CutLook `json:"cut"`     // the plan that was kept
-	Done    []bool           `json:"done"`    // of each want: all of it is cut
-}
-
-func cutLayout(in cutLayoutIn) (Layout, error) {
-	return LayoutOf(in.Entries, in.Area, in.Now)
-}
-
-// LayoutOf lists what is cut for an area of a job's entries.
-func LayoutOf(texts []json.RawMessage, area string, now time.Time) (Layout, error) {
-	entries := Book{Entries: texts}.read()
-	job := logbook.OwnBook(entries)
-	folded := logbook.FoldArea(area, entries, job)
-	if folded.Name == "" {
-		return Layout{}, fault.At("area", "area.unknown")
-	}
-	look := folded.At(now)
-	out := Layout{Name: look.Name, Lists: []LayoutOne{}}
-	if folded.Takeoff == nil {
-		return out, nil
-	}
-	out.Plan, out.Sample = look.PlanID, look.Plan.Sample
-	for _, list := range folded.CutLists() {
-		one := LayoutOne{CutList: list, Offcuts: []logbook.Offcut{}, Done: []bool{}}
-		for i := range look.Cuts {
-			if look.Cuts[i].Sheet == list.Sheet {
-				one.Cut = &look.Cuts[i]
-			}
-		}
-		for run := range list.Wants {
-			one.Done = append(one.Done, one.Cut != nil && one.Cut.Work.Cut(run))
-		}
-		one.Bands.Offcuts = nil
-		for _, o := range job.Offcuts {
-			if o.Sheet == list.Sheet && (o.Taken == "" || o.Taken == area) {
-				one.Offcuts = append(one.Offcuts, o)
-				one.Bands.Offcuts = append(one.Bands.Offcuts, o.Length)
-			}
-		}
-		out.Lists = append(out.Lists, one)
-	}
-	return out, nil
-}
+func cutLayout(in AreaBook) (site.Layout, error) { return in.site().Layout(in.Area) }
 
 type cutStartIn struct {
 	Plan  []cutting.Roll `json:"plan"`

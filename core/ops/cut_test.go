@@ -11,6 +11,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/ops"
 	"dusha/core/ops/opcases"
+	"dusha/core/site"
 	"dusha/demo"
 )
 
@@ -40,7 +41,7 @@ func TestFromLayoutToTable(t *testing.T) {
 	}
 	entries := made.Texts()
 	table := opcases.Table()
-	layout, err := asked[ops.Layout](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.Areas["shower2"], "now": now})
+	layout, err := asked[site.Layout](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.Areas["shower2"]})
 	if err != nil || len(layout.Lists) == 0 || layout.Plan == "" || !layout.Sample {
 		t.Fatalf("%+v, %v", layout, err)
 	}
@@ -72,13 +73,13 @@ func TestFromLayoutToTable(t *testing.T) {
 	if first := work.Rolls[0].Pieces[0]; !strings.HasPrefix(lines[1], fmt.Sprintf("1,false,10000,%s,to_cut,0,%d,120,", first.Label, first.Length)) {
 		t.Errorf("the first piece is %q", lines[1])
 	}
-	if _, err := asked[any](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.ID, "now": now}); len(fault.Of(err)) == 0 || fault.Of(err)[0].Key != "area.unknown" {
+	if _, err := asked[any](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.ID}); len(fault.Of(err)) == 0 || fault.Of(err)[0].Key != "area.unknown" {
 		t.Errorf("an area that is not there: %v", err)
 	}
 	if _, err := asked[any](t, table, "cut.table", map[string]any{"wants": []any{}, "work": work}); err == nil {
 		t.Error("pieces for nothing are written")
 	}
-	empty, err := asked[ops.Layout](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.Areas["laundry"], "now": now})
+	empty, err := asked[site.Layout](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.Areas["laundry"]})
 	if err != nil || len(empty.Lists) != 0 {
 		t.Errorf("without a plan: %+v, %v", empty, err)
 	}

@@ -8,6 +8,7 @@ import (
 
 	"dusha/core/logbook"
 	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/demo"
 )
 
@@ -77,7 +78,7 @@ func TestAStoppedSystemWantsAReason(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	area := logbook.FoldArea(made.Areas["laundry"], all, logbook.OwnBook(all))
+	area := site.Of(all).Area(made.Areas["laundry"])
 	if !slices.ContainsFunc(area.Deviations, func(d logbook.Deviation) bool {
 		return d.Key == "deviation.against_stop" && d.Args["reason"] == "shaded by boards"
 	}) {

@@ -15,6 +15,7 @@ import (
 	"slices"
 
 	"dusha/core/fault"
+	"dusha/core/site"
 	"dusha/core/strict"
 )
 
@@ -24,11 +25,16 @@ type Op struct {
 	About string
 	In    reflect.Type
 	Out   reflect.Type
-	call  func(input []byte) (any, error)
+	call  func(input []byte, kept func(job string) (*site.Site, error)) (any, error)
 }
 
 // Table holds operations by name.
 type Table map[string]Op
+
+// ofJob is an input that asks of a job.
+type ofJob interface {
+	asksOf(kept func(job string) (*site.Site, error)) error
+}
 
 // Make gives an operation from a typed function. The input is read strictly, and held against
 // its limits before the function sees it.
@@ -36,12 +42,12 @@ func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
 	in := reflect.TypeFor[In]()
 	limits := boundsOf(in, map[reflect.Type]*bounds{})
 	decode := strict.Decode
-	if _, holds := any(*new(In)).(interface{ holdsTexts() }); holds {
+	if _, asks := any(new(In)).(ofJob); asks { // it carries texts of others
 		decode = strict.DecodeAround
 	}
 	return Op{
 		Name: name, About: about, In: in, Out: reflect.TypeFor[Out](),
-		call: func(input []byte) (any, error) {
+		call: func(input []byte, kept func(job string) (*site.Site, error)) (any, error) {
 			var in In
 			if err := decode("", input, &in); err != nil {
 				return nil, err
@@ -49,6 +55,11 @@ func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
 			inside := 0
 			if err := limits.check("", reflect.ValueOf(in), &inside); err != nil {
 				return nil, err
+			}
+			if asks, is := any(&in).(ofJob); is {
+				if err := asks.asksOf(kept); err != nil {
+					return nil, err
+				}
 			}
 			return f(in)
 		},
@@ -75,7 +86,11 @@ const MostInput = 32 << 20
 
 // Call runs an operation on JSON. The error is a list of faults. A mistake of this program (a
 // panic, a number that is none) becomes one too: no door falls by what is sent through it.
-func (t Table) Call(name string, input []byte) (text []byte, err error) {
+func (t Table) Call(name string, input []byte) ([]byte, error) {
+	return t.call(name, input, func(job string) (*site.Site, error) { return nil, notKept(job) })
+}
+
+func (t Table) call(name string, input []byte, kept func(job string) (*site.Site, error)) (text []byte, err error) {
 	op, known := t[name]
 	if !known {
 		return nil, fault.Faults{fault.At("operation", "operation.unknown", "typed", fault.Short(name), "known", t.Names())}
@@ -88,7 +103,7 @@ func (t Table) Call(name string, input []byte) (text []byte, err error) {
 			text, err = nil, fault.Faults{fault.At("operation", "operation.broken", "detail", fmt.Sprint(broken))}
 		}
 	}()
-	out, err := op.call(input)
+	out, err := op.call(input, kept)
 	if err != nil {
 		return nil, fault.Of(err)
 	}

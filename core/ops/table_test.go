@@ -23,7 +23,8 @@ func TestTheTableRefusesWhatItCannotRead(t *testing.T) {
 		{"a rule's own refusal", "mixing.batch", `{"batch_kg":12,"components":[]}`, "components", "mixing.no_parts"},
 		{"a million batches", "mixing.series", `{"need_kg":1e9,"greatest_batch_kg":0.001}`, "need_kg", "mixing.too_many_batches"},
 		{"a card without a plan", "logbook.card", `{"entries":[],"area":"x","coat":1,"surfaces":["floor"],"temp_C":20,"bucket_L":20,"scale_g":20,"crew_m2_per_h":10,"walk_min":2}`, "plan", "card.no_plan"},
-		{"a place off its surface", "wetarea.place", `{"area":{"surfaces":[{"id":"floor","outlines_mm":[[[0,0],[9,0],[9,9],[0,9]]]}]},"surface":"floor","along_mm":10,"up_mm":1}`, "place", "place.off_surface"},
+		{"a place in an area that was not surveyed", "wetarea.place", `{"entries":[],"area":"x","surface":"floor","along_mm":10,"up_mm":1}`, "survey", "plan.no_survey"},
+		{"a job that this door does not keep", "logbook.look", `{"job":"x","area":"x","now":"2026-03-04T12:00:00Z"}`, "job", "job.not_loaded"},
 		{"a sheet nobody has", "sheet.ask", `{"sample":"none","id":"x","typed":{}}`, "sample", "sheet.unknown"},
 	}
 	for _, row := range rows {

@@ -83,31 +83,26 @@ func TestANumberIsReadOrItsFieldIsNamed(t *testing.T) {
 }
 
 func TestAPlaceLiesOnItsSurfaceOrIsRefused(t *testing.T) {
-	area, err := json.Marshal(run(t, "survey.ask", `{"form":"rectangle","typed":{`+typedRoom+`}}`)["sketch"])
-	if err != nil {
-		t.Fatal(err)
-	}
+	book, _ := hostel(t, "shower1")
 	on := func(surface string, along, up float64) string {
-		return fmt.Sprintf(`{"area":%s,"surface":%q,"along_mm":%v,"up_mm":%v}`, area, surface, along, up)
+		return fmt.Sprintf(`{%s,"surface":%q,"along_mm":%v,"up_mm":%v}`, book, surface, along, up)
 	}
 	run(t, "wetarea.place", on("wall.c", 300, 150))
 	refuse(t, "wetarea.place", on("wall.c", 1200, 150), "place", "place.off_surface") // the doorway
 	refuse(t, "wetarea.place", on("wall.z", 1, 1), "surface", "choice.unknown")
-	middle := run(t, "wetarea.middle", fmt.Sprintf(`{"area":%s,"surface":"wall.c"}`, area))
+	middle := run(t, "wetarea.middle", fmt.Sprintf(`{%s,"surface":"wall.c"}`, book))
 	run(t, "wetarea.place", on("wall.c", middle["along_mm"].(float64), middle["up_mm"].(float64)))
-	refuse(t, "wetarea.middle", fmt.Sprintf(`{"area":%s,"surface":"wall.z"}`, area), "surface", "choice.unknown")
+	refuse(t, "wetarea.middle", fmt.Sprintf(`{%s,"surface":"wall.z"}`, book), "surface", "choice.unknown")
 }
 
-func TestAWaterTestIsAskedWithoutTheEntriesBehindIt(t *testing.T) {
+func TestAWaterTestIsAskedOfItsArea(t *testing.T) {
 	book, _ := hostel(t, "drying")
-	look := run(t, "logbook.look", `{`+book+`,"now":"2026-03-04T12:00:00Z"}`)
-	area, _ := json.Marshal(look["geometry"])
-	profile, _ := json.Marshal(look["system"].(map[string]any)["rules"])
-	out := run(t, "test.ask", fmt.Sprintf(`{"area":%s,"rules":%s,"typed":{"depth":"40","falls":"35","tap":"10"}}`, area, profile))
+	out := run(t, "test.ask", `{`+book+`,"typed":{"depth":"40","falls":"35","tap":"10"}}`)
 	if out["fill"] == nil || out["next"] != "dam" || out["answers"] != nil {
 		t.Errorf("begun: fill %v, next %v, answers %v", out["fill"], out["next"], out["answers"])
 	}
-	refuse(t, "test.ask", fmt.Sprintf(`{"area":{},"rules":%s,"typed":{}}`, profile), "area", "draw.no_area")
+	unplanned, _ := hostel(t, "laundry")
+	refuse(t, "test.ask", `{`+unplanned+`,"typed":{}}`, "plan", "card.no_plan")
 }
 
 func TestWhatASignatureSeesIsTheAreasBook(t *testing.T) {

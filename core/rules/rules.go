@@ -9,6 +9,7 @@ import (
 	"maps"
 	"slices"
 	"sync"
+	"time"
 
 	"dusha/core/ask"
 	"dusha/core/fault"
@@ -171,4 +172,34 @@ func Ask(base Profile, id string, typed map[string]string) (*ask.Form, *Profile)
 		return f, nil
 	}
 	return f, &own
+}
+
+// OldSheet is a printing that is older than the local rules like.
+type OldSheet struct {
+	Days float64 `json:"days"`
+	Most float64 `json:"most"`
+}
+
+// AgeOf tells that a printing, or one of its attached papers, is older than the local rules like on a
+// day (2006-01-02); nil where none is, or no date is printed.
+func (p Profile) AgeOf(s sheet.Sheet, today string) *OldSheet {
+	now, err := time.Parse(time.DateOnly, today)
+	if err != nil {
+		return nil
+	}
+	days := 0.0
+	dates := []string{s.Printed}
+	for _, file := range s.Files {
+		dates = append(dates, file.Printed)
+	}
+	for _, date := range dates {
+		if printed, err := time.Parse(time.DateOnly, date); err == nil {
+			const hours = 24
+			days = max(days, now.Sub(printed).Hours()/hours)
+		}
+	}
+	if most := p.Limit("sheet_age").Value; days > most {
+		return &OldSheet{days, most}
+	}
+	return nil
 }

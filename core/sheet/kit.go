@@ -36,3 +36,26 @@ func Cleaning(s Sheet) []string {
 	}
 	return []string{"water_before_set", "no_drain"}
 }
+
+// PackOf is the size of the first pack of a part, by its name, or of the whole, in the unit that it is
+// sold in; 0 where none is stated.
+func (s Sheet) PackOf(part string) float64 {
+	for _, p := range s.Packs {
+		if part == "" || s.partName(p.Part) == part {
+			return p.Size
+		}
+	}
+	if kit, err := s.Number("kit"); err == nil {
+		return kit.Value
+	}
+	return 0
+}
+
+func (s Sheet) partName(id string) string {
+	for _, p := range s.Parts {
+		if p.ID == id {
+			return p.Name
+		}
+	}
+	return ""
+}

@@ -107,7 +107,7 @@ type Stage struct {
 type Step struct {
 	ID       string   `json:"id"`
 	Title    string   `json:"title"`
-	Does     string   `json:"does"`           // one of does
+	Does     Doing    `json:"does"`
 	Coat     int      `json:"coat,omitempty"` // of a coat, and of the hold that accepts its film
 	Why      string   `json:"why"`
 	Checks   []string `json:"checks,omitempty"` // what the person confirms, a line each
@@ -120,9 +120,6 @@ type Step struct {
 	Strokes  string   `json:"direction,omitempty"` // "one_way", "crossed" or "wet_on_wet"
 	First    string   `json:"first,omitempty"`     // who or what goes first, in words
 }
-
-// Hold tells whether work stops at the step until someone signs.
-func (s Step) Hold() bool { return s.Does == "accept" || s.Does == "sign" }
 
 // Never is a thing not to do, with its reason.
 type Never struct {
@@ -164,23 +161,21 @@ func (r Recipe) Step(id string) (Step, bool) {
 	return Step{}, false
 }
 
-// does lists the kinds of step the fold can finish.
-var does = []string{"survey", "plan", "check", "bed", "coat", "accept", "plan_test", "test", "sign"}
-
 // Check refuses a recipe that cannot be followed: no step, a step twice, a kind of step
 // that no entry finishes, or a wait for a step that does not come before.
 func (r Recipe) Check() error {
 	seen := map[string]bool{}
 	for _, s := range r.Steps() {
 		field := "recipe." + s.ID
+		_, known := doings[s.Does]
 		switch {
 		case s.ID == "" || s.Title == "":
 			return fault.At(field, "recipe.step_without_name")
 		case seen[s.ID]:
 			return fault.At(field, "recipe.step_twice", "step", s.ID)
-		case !slices.Contains(does, s.Does):
+		case !known:
 			return fault.At(field, "recipe.unknown_kind", "typed", s.Does)
-		case s.Does == "coat" && s.Coat < 1:
+		case s.Coats() && s.Coat < 1:
 			return fault.At(field, "recipe.coat_without_number")
 		case s.Opens != nil && !seen[s.Opens.After]:
 			return fault.At(field, "recipe.waits_for_later_step", "step", s.Opens.After)

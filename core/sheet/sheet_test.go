@@ -31,7 +31,7 @@ func TestShippedSheetsAreSamplesWithARecipeThatCanBeFollowed(t *testing.T) {
 }
 
 func TestARecipeThatCannotBeFollowedIsRefused(t *testing.T) {
-	step := func(id, does string) sheet.Step { return sheet.Step{ID: id, Title: id, Does: does} }
+	step := func(id string, does sheet.Doing) sheet.Step { return sheet.Step{ID: id, Title: id, Does: does} }
 	late := step("a", "check")
 	late.Opens = &sheet.Opening{After: "b", Table: "recoat"}
 	rows := []struct {

@@ -166,16 +166,12 @@ func (p *Plan) addMembrane(in Inputs, n numbers) {
 		last = max(last, s.Coat)
 	}
 	for _, s := range in.Sheet.Recipe.Steps() {
-		switch s.Does {
-		case "coat":
-			for _, coat := range p.Coats {
-				if coat.Number == s.Coat || s.Coat == last && coat.Number > last {
-					portions = append(portions, Portion{Step: s.ID, Amount: coat.Need.Value})
-				}
-			}
-		case "bed":
-			if bedding, is := p.Figure("plan.mass.bedding"); is {
-				portions = append(portions, Portion{Step: s.ID, Amount: bedding.Value})
+		if bedding, is := p.Figure("plan.mass.bedding"); is && s.Lays() && !s.Coats() {
+			portions = append(portions, Portion{Step: s.ID, Amount: bedding.Value})
+		}
+		for _, coat := range p.Coats {
+			if s.Coats() && (coat.Number == s.Coat || s.Coat == last && coat.Number > last) {
+				portions = append(portions, Portion{Step: s.ID, Amount: coat.Need.Value})
 			}
 		}
 	}

@@ -292,3 +292,15 @@ func (i *Item) add(other Item) {
 	sum := figure.Sum("plan.item.need", "item.areas", *i.Need, *other.Need).With("name", i.Name)
 	i.Need = &sum
 }
+
+// Cost adds up what is to buy, cents; nil where a price is not known.
+func Cost(list []Shopping) *int {
+	total := 0
+	for _, line := range list {
+		if line.Cost == nil {
+			return nil
+		}
+		total += *line.Cost
+	}
+	return &total
+}

@@ -100,10 +100,10 @@ type caller struct {
 	store        Store
 	installation *uuid.UUID
 	may          func(Right) bool
-	device       *store.Device // nil where none is paired
-	why          string        // why it is not let in
-	from, host   string        // where it comes from, and by which name
-	kinds        []string      // of entries it may add; nil: all
+	device       *store.Device  // nil where none is paired
+	why          string         // why it is not let in
+	from, host   string         // where it comes from, and by which name
+	kinds        []logbook.Kind // of entries it may add; nil: all
 }
 
 type callerKey struct{}

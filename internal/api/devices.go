@@ -14,6 +14,7 @@ import (
 	"rsc.io/qr"
 
 	"dusha/core/fault"
+	"dusha/core/logbook"
 	"dusha/internal/access"
 	"dusha/internal/exchange"
 	"dusha/internal/store"
@@ -30,7 +31,7 @@ var rightsOf = map[string][]Right{
 }
 
 // signing are the kinds of entries that an inspector adds: a signature, a hold, and who it is.
-var signing = []string{"signed", "accepted", "person.joined"}
+var signing = []logbook.Kind{logbook.KindSigned, logbook.KindAccepted, logbook.KindPersonJoined}
 
 func cookie(secret string) http.Cookie {
 	return http.Cookie{Name: sessionCookie, Value: secret, Path: "/", MaxAge: int(access.GoodFor.Seconds()), Secure: true, HttpOnly: true, SameSite: http.SameSiteStrictMode}

@@ -16,7 +16,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/internal/dossier"
 	"dusha/internal/exchange"
 	"dusha/internal/store"
@@ -92,12 +92,11 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 			texts = append(texts, k.Bytes)
 		}
 	}
-	entries := logbook.ReadAll(texts)
 	if b.Entries == 0 {
 		return nil, problem(ctx, http.StatusNotFound, fault.At("area", "request.nothing_there"))
 	}
-	job := logbook.OwnBook(entries)
-	b.Look, b.Zone = logbook.FoldArea(in.Area, entries, job).At(b.At), job.TimeZone
+	job := site.Read(texts)
+	b.Look, b.Zone = job.Area(in.Area).At(b.At), job.Job().TimeZone
 	b.Look.Deviations = append(b.Look.Deviations, aside...)
 	if b.Photos, err = h.photosOf(ctx, in.Job, b.Look.History); err != nil {
 		return nil, failed(ctx, err)
@@ -115,7 +114,7 @@ func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error)
 		return nil, err
 	}
 	now := time.Now().UTC().Truncate(time.Second)
-	layout, err := ops.LayoutOf(textsOf(kept), in.Area, now)
+	layout, err := siteOf(kept).Layout(in.Area)
 	if err != nil {
 		return nil, problem(ctx, http.StatusNotFound, err)
 	}

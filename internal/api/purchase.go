@@ -3,7 +3,6 @@ package api
 import (
 	"bytes"
 	"context"
-	"encoding/json"
 	"net/http"
 	"slices"
 	"strings"
@@ -11,8 +10,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"dusha/core/logbook"
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/internal/dossier"
 	"dusha/internal/purchase"
 	"dusha/internal/store"
@@ -49,31 +47,15 @@ type purchaseIn struct {
 	Area string `query:"area" doc:"one area; empty: the whole job"`
 }
 
-// textsOf are a job's entries as the core takes them.
-func textsOf(kept []store.Kept) []json.RawMessage {
-	var texts []json.RawMessage
-	for _, k := range kept {
-		switch {
-		case k.Aside != "":
-		case json.Valid(k.Bytes):
-			texts = append(texts, k.Bytes)
-		default: // carried as a text
-			quoted, _ := json.Marshal(string(k.Bytes))
-			texts = append(texts, quoted)
-		}
-	}
-	return texts
-}
-
-// jobName is the name of a job by its entries.
-func jobName(kept []store.Kept) string {
+// siteOf is a job of which what was set aside is left out.
+func siteOf(kept []store.Kept) *site.Site {
 	var texts [][]byte
 	for _, k := range kept {
-		if k.AreaID == "" && k.Aside == "" {
+		if k.Aside == "" {
 			texts = append(texts, k.Bytes)
 		}
 	}
-	return logbook.OwnBook(logbook.ReadAll(texts)).Name
+	return site.Read(texts)
 }
 
 func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (*paperOut, error) {
@@ -81,9 +63,9 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 	if err != nil {
 		return nil, err
 	}
-	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
-	lists := purchase.Lists{Job: jobName(kept)}
-	for i, list := range ops.PurchasesOf(texts, in.Area, now) {
+	now, job := time.Now().UTC().Truncate(time.Second), siteOf(kept)
+	lists := purchase.Lists{Job: job.Job().Name}
+	for i, list := range job.Purchases(in.Area, now) {
 		one := purchase.List{Purchase: list}
 		if whole := in.Area == "" && i == 0; !whole && len(list.Areas) > 0 {
 			one.For = list.Areas[0].Name
@@ -113,21 +95,14 @@ func (h handlers) estimate(ctx context.Context, in *estimateIn) (*paperOut, erro
 	if err != nil {
 		return nil, err
 	}
-	now, texts := time.Now().UTC().Truncate(time.Second), textsOf(kept)
-	made, err := ops.EstimateOf(texts, in.Body.Area, now, in.Body.Typed)
-	if err != nil {
-		return nil, problem(ctx, http.StatusUnprocessableEntity, err)
-	}
-	for _, q := range made.Questions {
+	now, job := time.Now().UTC().Truncate(time.Second), siteOf(kept)
+	form, made := job.Estimate(in.Body.Area, now, in.Body.Typed)
+	for _, q := range form.Questions {
 		if q.Fault != nil {
 			return nil, problem(ctx, http.StatusUnprocessableEntity, q.Fault)
 		}
 	}
-	list, err := ops.PurchaseOf(texts, in.Body.Area, now)
-	if err != nil {
-		return nil, problem(ctx, http.StatusUnprocessableEntity, err)
-	}
-	offer := dossier.Offer{Estimated: made, Job: jobName(kept), Client: in.Body.Client, At: now, Sample: list.Sample}
+	offer := dossier.Offer{Estimate: made, Job: job.Job().Name, Client: in.Body.Client, At: now, Sample: job.Materials(in.Body.Area, now).Sample}
 	offer.Letterhead = slices.DeleteFunc(in.Body.Letterhead, func(line string) bool { return strings.TrimSpace(line) == "" })
 	var pdf bytes.Buffer
 	if err := dossier.WriteEstimate(&pdf, offer); err != nil {

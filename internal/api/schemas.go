@@ -30,7 +30,7 @@ func entrySchema() map[string]any {
 	kinds := slices.Sorted(maps.Keys(bodies))
 	cases := []map[string]any{}
 	for _, kind := range kinds {
-		body := registry.Schema(bodies[kind], true, kind)
+		body := registry.Schema(bodies[kind], true, string(kind))
 		markNullable(registry, bodies[kind], map[reflect.Type]bool{})
 		needs := []string{"areaId"}
 		if logbook.OfJob(kind) {
@@ -48,7 +48,7 @@ func entrySchema() map[string]any {
 	}
 }
 
-func withKinds(properties map[string]*huma.Schema, kinds []string) map[string]any {
+func withKinds(properties map[string]*huma.Schema, kinds []logbook.Kind) map[string]any {
 	all := map[string]any{}
 	for name, schema := range properties {
 		all[name] = schema

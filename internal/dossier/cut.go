@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"dusha/core/cutting"
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/core/takeoff"
 	"dusha/draw"
 	"dusha/internal/words"
@@ -24,7 +24,7 @@ const cardSteps = 200_000
 
 // WriteCutCard writes the rolls of an area with their pieces in large type, black on white: a roll,
 // then a line a piece, with a box to tick.
-func WriteCutCard(w io.Writer, layout ops.Layout, at time.Time) error {
+func WriteCutCard(w io.Writer, layout site.Layout, at time.Time) error {
 	say := words.Speaker{Zone: time.UTC}
 	title := say.Say("paper.cut")
 	p := newPaper(title, at, func(p *paper) { p.top(title, layout.Name) }, (*paper).foot)
@@ -56,7 +56,7 @@ func WriteCutCard(w io.Writer, layout ops.Layout, at time.Time) error {
 }
 
 // workOf is the plan that was kept, else one that is worked out now.
-func workOf(list ops.LayoutOne) (cutting.Work, error) {
+func workOf(list site.LayoutOne) (cutting.Work, error) {
 	if list.Fault != nil {
 		return cutting.Work{}, list.Fault
 	}

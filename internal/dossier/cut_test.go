@@ -5,11 +5,11 @@ import (
 	"strings"
 	"testing"
 
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/demo"
 )
 
-func card(t *testing.T, layout ops.Layout) []byte {
+func card(t *testing.T, layout site.Layout) []byte {
 	t.Helper()
 	var out bytes.Buffer
 	if err := WriteCutCard(&out, layout, now); err != nil {
@@ -25,8 +25,7 @@ func TestCutCard(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	texts := made.Texts()
-	layout, err := ops.LayoutOf(texts, made.Areas["shower2"], now)
+	layout, err := site.Read(made.Entries).Layout(made.Areas["shower2"])
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -43,7 +42,7 @@ func TestCutCard(t *testing.T) {
 	if strings.Contains(text, "[") {
 		t.Errorf("a key has no words:\n%s", text)
 	}
-	if text := said(t, card(t, ops.Layout{Name: "Laundry"})); !strings.Contains(text, "Nothing to cut yet") {
+	if text := said(t, card(t, site.Layout{Name: "Laundry"})); !strings.Contains(text, "Nothing to cut yet") {
 		t.Errorf("without a plan: %s", text)
 	}
 }

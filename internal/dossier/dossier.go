@@ -203,7 +203,7 @@ func (d *dossier) plan() {
 	d.papers(l)
 	if len(l.Pieces) > 0 && l.Geometry != nil {
 		d.sub(d.Say("paper.details"))
-		d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"bands"}, Pieces: l.Pieces}})
+		d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"bands"}}, Lying: draw.Lying{Pieces: l.Pieces}})
 		bedded := 0
 		for _, piece := range l.Pieces {
 			if piece.Bedded {
@@ -309,7 +309,7 @@ func (d *dossier) film() {
 			continue
 		}
 		d.Ln(5) // flags of readings stand out over the drawing
-		d.net(draw.NetInputs{Area: *d.Look.Geometry, Shown: draw.Shown{Layers: []string{"coat", "film"}, Coat: &coat}})
+		d.net(draw.NetInputs{Area: *d.Look.Geometry, Shown: draw.Shown{Layers: []string{"coat", "film"}}, Lying: draw.Lying{Coat: &coat}})
 		d.surfaces(coat)
 		d.batches(coat.Step)
 	}

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"dusha/core/logbook"
+	"dusha/core/site"
 	"dusha/demo"
 	"dusha/draw"
 	"dusha/internal/words"
@@ -44,7 +45,7 @@ func hostel(t *testing.T, area string, more ...string) Book {
 		names[id] = "The " + role
 	}
 	return Book{
-		Look: logbook.FoldArea(made.Areas[area], entries, logbook.OwnBook(entries)).At(now), Zone: "UTC", Names: names,
+		Look: site.Of(entries).Area(made.Areas[area]).At(now), Zone: "UTC", Names: names,
 		Hash: strings.Repeat("ab12", 16), Entries: len(entries), Last: now, At: now,
 	}
 }
@@ -130,7 +131,7 @@ func TestEveryStyleHasItsLooksOnPaper(t *testing.T) {
 		l := hostel(t, area).Look
 		var drawings []draw.Drawing
 		for i := range l.Coats {
-			d, err := draw.Net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{View: view, Layers: []string{"dims", "bands", "coat", "film"}, Coat: &l.Coats[i], Pieces: l.Pieces}})
+			d, err := draw.Net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{View: view, Layers: []string{"dims", "bands", "coat", "film"}}, Lying: draw.Lying{Coat: &l.Coats[i], Pieces: l.Pieces}})
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -24,7 +24,7 @@ func (d *dossier) past() {
 		d.table([]column{{d.Say("paper.asked"), 2, false}, {d.Say("paper.said"), 5, false}}, rows)
 		if len(l.History.Path) > 0 && l.Geometry != nil {
 			d.sub(d.Say("base.way"))
-			d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"patches"}, Way: l.History.Path, Leaks: l.Leaks}})
+			d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"patches"}, Way: l.History.Path}, Lying: draw.Lying{Leaks: l.Leaks}})
 		}
 		d.photos(l.History.Photos)
 	}

@@ -6,7 +6,7 @@ import (
 	"strings"
 	"time"
 
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/internal/purchase"
 	"dusha/internal/words"
 )
@@ -66,7 +66,7 @@ func purchaseRows(say words.Speaker, list purchase.List) [][]string {
 }
 
 // kits lists tools, gear and cleaning by stage, each with a box to tick.
-func kits(p *paper, say words.Speaker, list ops.Purchase) {
+func kits(p *paper, say words.Speaker, list site.Purchase) {
 	seen := map[string]bool{}
 	for _, kit := range list.Stages {
 		var lines []string
@@ -90,7 +90,7 @@ func kits(p *paper, say words.Speaker, list ops.Purchase) {
 
 // Offer is an estimate as it goes to the client.
 type Offer struct {
-	ops.Estimated
+	site.Estimate
 	Job        string
 	Client     string
 	Letterhead []string

@@ -315,7 +315,7 @@ func (r *Reader) readEntry(v *Verified, whys map[uint64]string, into Taker) erro
 	e := logbook.ReadKept(text)
 	before, _ := hex.DecodeString(v.Heads[e.AreaID])
 	hash := sha256.Sum256(append(before, text...))
-	broken := &Break{Seq: line.Seq, ID: e.ID, Kind: e.Kind, At: e.At}
+	broken := &Break{Seq: line.Seq, ID: e.ID, Kind: string(e.Kind), At: e.At}
 	switch {
 	case line.Seq != place:
 		broken.Why = "number"

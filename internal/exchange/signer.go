@@ -121,7 +121,7 @@ func (r *Reader) prove(v *Verified, signers []Signer) error {
 		}
 		signer, known := by[c.device]
 		if known && !signer.signs(c.text, c.proof) {
-			return &Break{Seq: c.seq, ID: c.e.ID, Kind: c.e.Kind, At: c.e.At, Why: "signature"}
+			return &Break{Seq: c.seq, ID: c.e.ID, Kind: string(c.e.Kind), At: c.e.At, Why: "signature"}
 		}
 		v.Proofs = append(v.Proofs, Proof{c.seq, c.e.ID, signer.Name, signer.Role, true, known})
 	}

@@ -10,7 +10,7 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/core/takeoff"
 	"dusha/internal/words"
 )
@@ -18,7 +18,7 @@ import (
 // List is one list: of the whole job, or of one area.
 type List struct {
 	For string // name of the area; "" for the whole job
-	ops.Purchase
+	site.Purchase
 }
 
 // Lists are what is written: the whole job first, then each area.

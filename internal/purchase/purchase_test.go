@@ -10,7 +10,7 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
-	"dusha/core/ops"
+	"dusha/core/site"
 	"dusha/demo"
 	"dusha/internal/purchase"
 )
@@ -24,15 +24,8 @@ func lists(t *testing.T) purchase.Lists {
 	if err != nil {
 		t.Fatal(err)
 	}
-	texts := made.Texts()
-	whole, err := ops.PurchaseOf(texts, "", now)
-	if err != nil {
-		t.Fatal(err)
-	}
-	room, err := ops.PurchaseOf(texts, made.Areas["shower1"], now)
-	if err != nil {
-		t.Fatal(err)
-	}
+	job := site.Read(made.Entries)
+	whole, room := job.Materials("", now), job.Materials(made.Areas["shower1"], now)
 	return purchase.Lists{Job: "Hostel", Parts: []purchase.List{{Purchase: whole}, {For: "=Shower: room/1, a name far longer than a workbook takes", Purchase: room}, {For: "=Shower: room/1, a name far longer than a workbook likes", Purchase: room}}}
 }
 

@@ -266,7 +266,7 @@ func (c *chain) add(e logbook.Entry) (*entry, *Kept, error) {
 	kept.Receipt = ReceiptOf(c.job.LastReceipt, *kept)
 	c.job.LastReceipt = kept.Receipt
 	row := &entry{
-		ID: uuid.MustParse(e.ID), CompanyID: c.job.CompanyID, JobID: c.job.ID, AreaID: areaID, Seq: kept.Seq, Kind: e.Kind,
+		ID: uuid.MustParse(e.ID), CompanyID: c.job.CompanyID, JobID: c.job.ID, AreaID: areaID, Seq: kept.Seq, Kind: string(e.Kind),
 		At: at.UTC().Truncate(time.Microsecond), ByPerson: uuid.MustParse(e.By), ReceivedAt: c.received, Hash: kept.Hash, Bytes: e.Bytes(),
 		DeliveredBy: c.by, Receipt: kept.Receipt,
 	}

@@ -22,6 +22,10 @@ type Out<N extends OpName> =
   }
     ? O
     : never
+/** Operations that are asked of a job. */
+export type JobOp = { [N in OpName]: In<N> extends { entries?: unknown; job?: string } ? N : never }[OpName]
+export type Asked<N extends JobOp> = Omit<In<N>, 'entries' | 'job'>
+export type Answer<N extends OpName> = Out<N>
 
 /** What the core refused, with the field of each fault. */
 export class Refusal extends Error {
@@ -33,22 +37,28 @@ export class Refusal extends Error {
 const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
 const door = wrap<Door>(worker)
 
-/**
- * Runs an operation of the core in the worker. The entries of a job may be given as the
- * exact texts they were made with: they are passed on as they are.
- * @throws Refusal when the input is at fault
- */
-export async function call<N extends OpName>(
-  op: N,
-  input: Omit<In<N>, 'entries'>,
-  entries?: readonly string[],
-): Promise<Out<N>> {
-  let text = JSON.stringify(input)
-  if (entries) {
-    const rest = text.slice(1)
-    text = `{"entries":[${entries.join(',')}]${rest === '}' ? '' : ','}${rest}`
-  }
-  const answer = JSON.parse(await door.call(op, text)) as { out: Out<N> } | { faults: Fault[] }
+async function answerOf<T>(text: Promise<string>): Promise<T> {
+  const answer = JSON.parse(await text) as { out: T } | { faults: Fault[] }
   if ('faults' in answer) throw new Refusal(answer.faults)
   return answer.out
 }
+
+/**
+ * Runs an operation of the core in the worker. One of a job is asked through `data/folded.ts`.
+ * @throws Refusal when the input is at fault
+ */
+export function call<N extends OpName>(op: N, input: In<N>): Promise<Out<N>> {
+  return answerOf(door.call(op, JSON.stringify(input)))
+}
+
+const listOf = (texts: readonly string[]) => `[${texts.join(',')}]`
+
+/** Folds a job anew in the worker, from the texts of all its entries. */
+export const loadJob = (job: string, texts: readonly string[]) => answerOf<null>(door.load(job, listOf(texts)))
+
+/** Adds entries to a job that is loaded, and leaves others out by id. */
+export const changeJob = (job: string, added: readonly string[], gone: readonly string[]) =>
+  answerOf<null>(door.change(job, listOf(added), JSON.stringify(gone)))
+
+/** Lets go of a job in the worker. */
+export const dropJob = (job: string) => answerOf<null>(door.drop(job))

@@ -149,7 +149,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Draws an area unfolded, with layers. */
+        /** Draws an area unfolded, with layers and what lies on it. */
         post: operations["compute-draw-net"];
         delete?: never;
         options?: never;
@@ -1408,6 +1408,27 @@ export interface components {
             devices: components["schemas"]["ApiDeviceLine"][];
             pins: string[];
         };
+        DrawAreaInputs: {
+            area: string;
+            asked?: string[];
+            asking?: string;
+            centre?: number[];
+            coat?: string;
+            cut?: components["schemas"]["DrawCutShown"];
+            entries?: unknown[];
+            job?: string;
+            layers: string[];
+            lit?: string[];
+            missing?: string[];
+            next_piece?: string;
+            selected?: string[];
+            spot?: components["schemas"]["DrawSpot"];
+            view: components["schemas"]["DrawView"];
+            way?: components["schemas"]["LogbookSpot"][];
+            wide?: boolean;
+            /** Format: double */
+            zoom?: number;
+        };
         DrawBox: {
             /** Format: double */
             height: number;
@@ -1417,6 +1438,11 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        DrawCutShown: {
+            anew?: boolean;
+            sheet: string;
+            want?: string;
         };
         DrawDrawing: {
             box: components["schemas"]["DrawBox"];
@@ -1452,29 +1478,10 @@ export interface components {
             test: components["schemas"]["LogbookTestLook"];
             view: components["schemas"]["DrawView"];
         };
-        DrawNetInputs: {
-            area: components["schemas"]["WetareaArea"];
-            asked?: string[];
-            asking?: string;
-            centre?: number[];
-            coat?: components["schemas"]["LogbookCoatLook"];
-            layers: string[];
-            leaks?: components["schemas"]["LogbookLeak"][];
-            lit?: string[];
-            missing?: string[];
-            next_piece?: string;
-            pieces?: components["schemas"]["LogbookPieceLook"][];
-            selected?: string[];
-            sewn?: components["schemas"]["DrawSewn"][];
-            spot?: components["schemas"]["DrawSpot"];
-            view: components["schemas"]["DrawView"];
-            way?: components["schemas"]["LogbookSpot"][];
-            wide?: boolean;
-            /** Format: double */
-            zoom?: number;
-        };
         DrawPlaceInputs: {
-            area: components["schemas"]["WetareaArea"];
+            area: string;
+            entries?: unknown[];
+            job?: string;
             /** Format: double */
             x: number;
             /** Format: double */
@@ -1511,10 +1518,6 @@ export interface components {
             layers: components["schemas"]["ChoiceLayer"][];
             view: components["schemas"]["DrawView"];
         };
-        DrawSewn: {
-            state: string;
-            want: components["schemas"]["TakeoffWant"];
-        };
         DrawShelfInputs: {
             lines: components["schemas"]["TakeoffShopping"][];
             lit?: string;
@@ -1528,19 +1531,18 @@ export interface components {
             up_mm: number;
         };
         DrawSurveyInputs: {
+            area: string;
             asked?: string[];
             asking?: string;
             centre?: number[];
-            coat?: components["schemas"]["LogbookCoatLook"];
+            entries?: unknown[];
             form: string;
+            job?: string;
             layers: string[];
-            leaks?: components["schemas"]["LogbookLeak"][];
             lit?: string[];
             missing?: string[];
             next_piece?: string;
-            pieces?: components["schemas"]["LogbookPieceLook"][];
             selected?: string[];
-            sewn?: components["schemas"]["DrawSewn"][];
             spot?: components["schemas"]["DrawSpot"];
             typed: {
                 [key: string]: string;
@@ -2351,23 +2353,10 @@ export interface components {
             /** Format: date-time */
             until: string;
         };
-        OpsAreaLine: {
-            coat: components["schemas"]["LogbookCoatLook"] | null;
-            /** Format: double */
-            flood_mm: number;
-            geometry: components["schemas"]["WetareaArea"] | null;
-            id: string;
-            name: string;
-            next: components["schemas"]["LogbookNext"];
-            pieces: components["schemas"]["LogbookPieceLook"][];
-            sample: boolean;
-            stage: components["schemas"]["LogbookStageLook"] | null;
-            tide: components["schemas"]["LogbookTide"] | null;
-            turn: components["schemas"]["LogbookTurn"] | null;
-        };
-        OpsAreaName: {
-            id: string;
-            name: string;
+        OpsAreaBook: {
+            area: string;
+            entries?: unknown[];
+            job?: string;
         };
         OpsBandsIn: {
             from?: components["schemas"]["CuttingFrom"];
@@ -2385,7 +2374,8 @@ export interface components {
             steps?: number;
         };
         OpsBook: {
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
         };
         OpsCardIn: {
             area: string;
@@ -2395,7 +2385,8 @@ export interface components {
             coat: number;
             /** Format: double */
             crew_m2_per_h: number;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: double */
             scale_g: number;
             surfaces: string[];
@@ -2406,7 +2397,8 @@ export interface components {
         };
         OpsChoiceRankIn: {
             area: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             texture: string;
             typed: {
                 [key: string]: string;
@@ -2437,12 +2429,6 @@ export interface components {
             /** Format: double */
             waste_kg: number;
         };
-        OpsCutLayoutIn: {
-            area: string;
-            entries: unknown[];
-            /** Format: date-time */
-            now: string;
-        };
         OpsCutStartIn: {
             marks: components["schemas"]["CuttingMark"][];
             plan: components["schemas"]["CuttingRoll"][];
@@ -2467,7 +2453,8 @@ export interface components {
         };
         OpsEstimateIn: {
             area?: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: date-time */
             now: string;
             typed: {
@@ -2479,7 +2466,7 @@ export interface components {
             allowance_cents: number;
             /** Format: double */
             area_m2: number;
-            areas: components["schemas"]["OpsAreaName"][];
+            areas: components["schemas"]["SiteAreaName"][];
             hours: components["schemas"]["TakeoffHours"][];
             /** Format: int64 */
             labour_cents: number;
@@ -2504,112 +2491,31 @@ export interface components {
             fine: boolean;
         };
         OpsJobFoldIn: {
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: date-time */
             now: string;
             /** Format: double */
             warmer_K?: number;
         };
-        OpsJobFoldOut: {
-            areas: components["schemas"]["OpsAreaLine"][];
-            board: components["schemas"]["LogbookBoard"];
-            counted: components["schemas"]["LogbookCounted"][];
-            demo: boolean;
-            deviations: components["schemas"]["LogbookDeviation"][];
-            id: string;
-            name: string;
-            offcuts: components["schemas"]["LogbookOffcut"][];
-            patterns: components["schemas"]["LogbookPatternKept"][];
-            people: components["schemas"]["LogbookPerson"][];
-            profiles: components["schemas"]["RulesProfile"][];
-            rules: components["schemas"]["RulesProfile"];
-            time_zone: string;
-        };
-        OpsLayout: {
-            lists: components["schemas"]["OpsLayoutOne"][];
-            name: string;
-            plan: string;
-            sample: boolean;
-        };
-        OpsLayoutOne: {
-            bands: components["schemas"]["CuttingBands"];
-            cut: components["schemas"]["LogbookCutLook"] | null;
-            done: boolean[];
-            fault: components["schemas"]["FaultFault"] | null;
-            laps_clear: boolean;
-            /** Format: int64 */
-            layers: number;
-            name: string;
-            offcuts: components["schemas"]["LogbookOffcut"][];
-            role: string;
-            sample: boolean;
-            sheet: string;
-            step: string;
-            wants: components["schemas"]["TakeoffWant"][];
-            /** Format: double */
-            width_mm: number;
-        };
         OpsLookIn: {
             area: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: date-time */
             now: string;
-        };
-        OpsLookOut: {
-            batches: components["schemas"]["LogbookBatchLook"][];
-            begun: components["schemas"]["LogbookBegun"] | null;
-            /** Format: double */
-            built_kPa: number;
-            climate: components["schemas"]["LogbookClimateReading"][];
-            coats: components["schemas"]["LogbookCoatLook"][];
-            comb: number[];
-            conflicts: components["schemas"]["LogbookConflict"][];
-            cuts: components["schemas"]["LogbookCutLook"][];
-            deviations: components["schemas"]["LogbookDeviation"][];
-            earlier_tests: components["schemas"]["LogbookTestLook"][];
-            gates: components["schemas"]["GatesGate"][];
-            geometry: components["schemas"]["WetareaArea"] | null;
-            history: components["schemas"]["LogbookHistory"] | null;
-            id: string;
-            job: components["schemas"]["LogbookJobLook"];
-            leaks: components["schemas"]["LogbookLeak"][];
-            name: string;
-            next: components["schemas"]["LogbookNext"];
-            pieces: components["schemas"]["LogbookPieceLook"][];
-            place: string;
-            plan: components["schemas"]["TakeoffPlan"] | null;
-            plan_id: string;
-            rules: components["schemas"]["RulesProfile"];
-            sample: boolean;
-            signatures: components["schemas"]["LogbookSignature"][];
-            stages: components["schemas"]["LogbookStageLook"][];
-            survey: components["schemas"]["WetareaSurvey"] | null;
-            survey_id: string;
-            system: components["schemas"]["LogbookSystem"] | null;
-            test: components["schemas"]["LogbookTestLook"] | null;
-            tide: components["schemas"]["LogbookTide"] | null;
-            waits: components["schemas"]["LogbookWaitLook"][];
-            withdrawn: components["schemas"]["LogbookWithdrawn"][];
         };
         OpsMaterialsIn: {
             area?: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: date-time */
             now: string;
         };
-        OpsMaterialsOut: {
-            areas: components["schemas"]["OpsAreaName"][];
-            /** Format: int64 */
-            cost_cents: number | null;
-            lines: components["schemas"]["TakeoffShopping"][];
-            sample: boolean;
-            stages: components["schemas"]["OpsStageKit"][];
-            unplaced: components["schemas"]["OpsAreaName"][];
-            /** Format: double */
-            weight_kg: number;
-        };
         OpsMiddleIn: {
-            area: components["schemas"]["WetareaArea"];
+            area: string;
+            entries?: unknown[];
+            job?: string;
             surface: string;
         };
         OpsMiddleOut: {
@@ -2641,12 +2547,6 @@ export interface components {
             /** Format: double */
             value: number;
         };
-        OpsOldSheet: {
-            /** Format: double */
-            days: number;
-            /** Format: double */
-            most: number;
-        };
         OpsOutlineIn: {
             format: string;
             text: string;
@@ -2659,7 +2559,9 @@ export interface components {
         OpsPlaceIn: {
             /** Format: double */
             along_mm: number;
-            area: components["schemas"]["WetareaArea"];
+            area: string;
+            entries?: unknown[];
+            job?: string;
             surface: string;
             /** Format: double */
             up_mm: number;
@@ -2670,27 +2572,14 @@ export interface components {
         OpsPlanTryIn: {
             against?: components["schemas"]["LogbookAgainst"];
             area: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             sheet: string;
             swaps?: components["schemas"]["SheetSwap"][];
             texture: string;
             typed?: {
                 [key: string]: string;
             };
-        };
-        OpsPlanTryOut: {
-            body: components["schemas"]["LogbookPlan"] | null;
-            /** Format: int64 */
-            cost_cents: number | null;
-            may_accept: boolean;
-            plan: components["schemas"]["TakeoffPlan"] | null;
-            refusal: components["schemas"]["FaultFault"] | null;
-            rules: string;
-            rules_note: string;
-            stops: components["schemas"]["ChoiceStop"][];
-            texture_ids: string[];
-            textures: components["schemas"]["SheetSaid"][];
-            with: components["schemas"]["OpsWithLine"][];
         };
         OpsRoomsIn: {
             text: string;
@@ -2714,15 +2603,10 @@ export interface components {
         };
         OpsSeenIn: {
             area: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             person?: string;
             step?: string;
-        };
-        OpsSeenOut: {
-            /** Format: int64 */
-            entries: number;
-            seen: string;
-            signs: string;
         };
         OpsSheetAskIn: {
             id: string;
@@ -2739,7 +2623,7 @@ export interface components {
             /** Format: int64 */
             left: number;
             next: string;
-            old: components["schemas"]["OpsOldSheet"] | null;
+            old: components["schemas"]["RulesOldSheet"] | null;
             questions: components["schemas"]["AskQuestion"][];
             sheet: components["schemas"]["SheetSheet"] | null;
         };
@@ -2752,13 +2636,6 @@ export interface components {
             known: components["schemas"]["SheetSheet"][];
             text: string;
         };
-        OpsSheetLine: {
-            id: string;
-            name: string;
-            revision: string;
-            role: string;
-            sample: boolean;
-        };
         OpsSheetTypedIn: {
             rules?: components["schemas"]["RulesProfile"];
             sheet: components["schemas"]["SheetSheet"];
@@ -2766,7 +2643,7 @@ export interface components {
         };
         OpsSheetTypedOut: {
             film: components["schemas"]["SheetFilm"];
-            old: components["schemas"]["OpsOldSheet"] | null;
+            old: components["schemas"]["RulesOldSheet"] | null;
             typed: {
                 [key: string]: string;
             };
@@ -2776,14 +2653,6 @@ export interface components {
         };
         OpsShippedOut: {
             profiles: components["schemas"]["RulesProfile"][];
-        };
-        OpsStageKit: {
-            area: string;
-            cleaning: string[];
-            gear: string[];
-            stage: string;
-            title: string;
-            tools: string[];
         };
         OpsStockAskIn: {
             part?: string;
@@ -2823,10 +2692,9 @@ export interface components {
             csv: string;
         };
         OpsTestAskIn: {
-            area: components["schemas"]["WetareaArea"];
-            /** Format: double */
-            built_kPa?: number;
-            rules: components["schemas"]["RulesProfile"];
+            area: string;
+            entries?: unknown[];
+            job?: string;
             typed: {
                 [key: string]: string;
             };
@@ -2851,7 +2719,8 @@ export interface components {
         };
         OpsTestCheckIn: {
             area: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: date-time */
             now: string;
             reading: components["schemas"]["LogbookLevelReading"];
@@ -2889,18 +2758,11 @@ export interface components {
         };
         OpsWhyIn: {
             area: string;
-            entries: unknown[];
+            entries?: unknown[];
+            job?: string;
             /** Format: date-time */
             now: string;
             step: string;
-        };
-        OpsWithLine: {
-            name: string;
-            others: components["schemas"]["OpsSheetLine"][];
-            outside: boolean;
-            product: string;
-            role: string;
-            sheet: string;
         };
         PairInBody: {
             code: string;
@@ -2920,6 +2782,12 @@ export interface components {
         };
         PinOutBody: {
             set: boolean;
+        };
+        RulesOldSheet: {
+            /** Format: double */
+            days: number;
+            /** Format: double */
+            most: number;
         };
         RulesProfile: {
             from?: string;
@@ -3090,6 +2958,153 @@ export interface components {
         SinceOutBody: {
             entries: components["schemas"]["ApiKeptEntry"][];
             more: boolean;
+        };
+        SiteAreaName: {
+            id: string;
+            name: string;
+        };
+        SiteBoard: {
+            areas: components["schemas"]["SiteLine"][];
+            board: components["schemas"]["LogbookBoard"];
+            counted: components["schemas"]["LogbookCounted"][];
+            demo: boolean;
+            deviations: components["schemas"]["LogbookDeviation"][];
+            id: string;
+            name: string;
+            offcuts: components["schemas"]["LogbookOffcut"][];
+            patterns: components["schemas"]["LogbookPatternKept"][];
+            people: components["schemas"]["LogbookPerson"][];
+            profiles: components["schemas"]["RulesProfile"][];
+            rules: components["schemas"]["RulesProfile"];
+            time_zone: string;
+        };
+        SiteLayout: {
+            lists: components["schemas"]["SiteLayoutOne"][];
+            name: string;
+            plan: string;
+            sample: boolean;
+        };
+        SiteLayoutOne: {
+            bands: components["schemas"]["CuttingBands"];
+            cut: components["schemas"]["LogbookCutLook"] | null;
+            done: boolean[];
+            fault: components["schemas"]["FaultFault"] | null;
+            laps_clear: boolean;
+            /** Format: int64 */
+            layers: number;
+            name: string;
+            offcuts: components["schemas"]["LogbookOffcut"][];
+            role: string;
+            sample: boolean;
+            sheet: string;
+            step: string;
+            wants: components["schemas"]["TakeoffWant"][];
+            /** Format: double */
+            width_mm: number;
+        };
+        SiteLine: {
+            coat: components["schemas"]["LogbookCoatLook"] | null;
+            /** Format: double */
+            flood_mm: number;
+            geometry: components["schemas"]["WetareaArea"] | null;
+            id: string;
+            name: string;
+            next: components["schemas"]["LogbookNext"];
+            pieces: components["schemas"]["LogbookPieceLook"][];
+            sample: boolean;
+            stage: components["schemas"]["LogbookStageLook"] | null;
+            tide: components["schemas"]["LogbookTide"] | null;
+            turn: components["schemas"]["LogbookTurn"] | null;
+        };
+        SiteLook: {
+            batches: components["schemas"]["LogbookBatchLook"][];
+            begun: components["schemas"]["LogbookBegun"] | null;
+            /** Format: double */
+            built_kPa: number;
+            climate: components["schemas"]["LogbookClimateReading"][];
+            coats: components["schemas"]["LogbookCoatLook"][];
+            comb: number[];
+            conflicts: components["schemas"]["LogbookConflict"][];
+            cuts: components["schemas"]["LogbookCutLook"][];
+            deviations: components["schemas"]["LogbookDeviation"][];
+            earlier_tests: components["schemas"]["LogbookTestLook"][];
+            gates: components["schemas"]["GatesGate"][];
+            geometry: components["schemas"]["WetareaArea"] | null;
+            history: components["schemas"]["LogbookHistory"] | null;
+            id: string;
+            job: components["schemas"]["LogbookJobLook"];
+            leaks: components["schemas"]["LogbookLeak"][];
+            name: string;
+            next: components["schemas"]["LogbookNext"];
+            pieces: components["schemas"]["LogbookPieceLook"][];
+            place: string;
+            plan: components["schemas"]["TakeoffPlan"] | null;
+            plan_id: string;
+            rules: components["schemas"]["RulesProfile"];
+            sample: boolean;
+            signatures: components["schemas"]["LogbookSignature"][];
+            stages: components["schemas"]["LogbookStageLook"][];
+            survey: components["schemas"]["WetareaSurvey"] | null;
+            survey_id: string;
+            system: components["schemas"]["LogbookSystem"] | null;
+            test: components["schemas"]["LogbookTestLook"] | null;
+            tide: components["schemas"]["LogbookTide"] | null;
+            waits: components["schemas"]["LogbookWaitLook"][];
+            withdrawn: components["schemas"]["LogbookWithdrawn"][];
+        };
+        SitePurchase: {
+            areas: components["schemas"]["SiteAreaName"][];
+            /** Format: int64 */
+            cost_cents: number | null;
+            lines: components["schemas"]["TakeoffShopping"][];
+            sample: boolean;
+            stages: components["schemas"]["SiteStageKit"][];
+            unplaced: components["schemas"]["SiteAreaName"][];
+            /** Format: double */
+            weight_kg: number;
+        };
+        SiteSheetLine: {
+            id: string;
+            name: string;
+            revision: string;
+            role: string;
+            sample: boolean;
+        };
+        SiteSight: {
+            /** Format: int64 */
+            entries: number;
+            seen: string;
+            signs: string;
+        };
+        SiteStageKit: {
+            area: string;
+            cleaning: string[];
+            gear: string[];
+            stage: string;
+            title: string;
+            tools: string[];
+        };
+        SiteTried: {
+            body: components["schemas"]["LogbookPlan"] | null;
+            /** Format: int64 */
+            cost_cents: number | null;
+            may_accept: boolean;
+            plan: components["schemas"]["TakeoffPlan"] | null;
+            refusal: components["schemas"]["FaultFault"] | null;
+            rules: string;
+            rules_note: string;
+            stops: components["schemas"]["ChoiceStop"][];
+            texture_ids: string[];
+            textures: components["schemas"]["SheetSaid"][];
+            with: components["schemas"]["SiteWithLine"][];
+        };
+        SiteWithLine: {
+            name: string;
+            others: components["schemas"]["SiteSheetLine"][];
+            outside: boolean;
+            product: string;
+            role: string;
+            sheet: string;
         };
         TakeoffCheck: {
             args?: {
@@ -3801,7 +3816,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OpsCutLayoutIn"];
+                "application/json": components["schemas"]["OpsAreaBook"];
             };
         };
         responses: {
@@ -3811,7 +3826,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsLayout"];
+                    "application/json": components["schemas"]["SiteLayout"];
                 };
             };
         };
@@ -3945,7 +3960,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DrawNetInputs"];
+                "application/json": components["schemas"]["DrawAreaInputs"];
             };
         };
         responses: {
@@ -4267,7 +4282,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsJobFoldOut"];
+                    "application/json": components["schemas"]["SiteBoard"];
                 };
             };
         };
@@ -4291,7 +4306,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsLookOut"];
+                    "application/json": components["schemas"]["SiteLook"];
                 };
             };
         };
@@ -4315,7 +4330,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsSeenOut"];
+                    "application/json": components["schemas"]["SiteSight"];
                 };
             };
         };
@@ -4363,7 +4378,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsMaterialsOut"];
+                    "application/json": components["schemas"]["SitePurchase"];
                 };
             };
         };
@@ -4387,7 +4402,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsPlanTryOut"];
+                    "application/json": components["schemas"]["SiteTried"];
                 };
             };
         };

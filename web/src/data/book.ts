@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../core/core'
 import { clockOffset, now as theTime } from './clock'
+import { askJob } from './folded'
 import { newId, withOffset } from './ids'
 import { local, type LocalEntry, type SetAside } from './local'
 import { keep } from './storage'
@@ -10,9 +11,9 @@ import { changed, outbox, version } from './sync'
 import { wellFormed } from './text'
 import { setZone } from '../words/zone'
 
-export type Job = Schemas['OpsJobFoldOut']
+export type Job = Schemas['SiteBoard']
 export type Sheet = Schemas['SheetSheet']
-export type Look = Schemas['OpsLookOut']
+export type Look = Schemas['SiteLook']
 
 /** How long an entry can be taken back before it is delivered, ms. */
 export const UNDO_FOR = 10_000
@@ -47,14 +48,6 @@ export interface Recording {
   by?: string
 }
 
-/** The texts of a job's entries, as operations of the core take them: what is no JSON as a string. */
-export async function textsOf(jobId: string): Promise<string[]> {
-  const entries = await local.entries.where('jobId').equals(jobId).toArray()
-  return entries
-    .filter((entry) => entry.state !== 'aside' && entry.state !== 'out')
-    .map((entry) => (entry.odd ? JSON.stringify(entry.bytes) : entry.bytes))
-}
-
 export const useBook = defineStore('book', () => {
   const waiting = ref(0)
   const aside = shallowRef<LocalEntry[]>([])
@@ -77,9 +70,7 @@ export const useBook = defineStore('book', () => {
       .filter((id) => !out.has(id))
       .sort()
       .reverse()
-    const folded = await Promise.allSettled(
-      ids.map(async (id) => call('logbook.job', { now: now.toISOString() }, await textsOf(id))),
-    )
+    const folded = await Promise.allSettled(ids.map((id) => askJob(id, 'logbook.job', { now: now.toISOString() })))
     // One that cannot be folded hides none of the others.
     return folded.flatMap((job) => (job.status === 'fulfilled' && job.value.name !== '' ? [job.value] : []))
   }
@@ -97,18 +88,18 @@ export const useBook = defineStore('book', () => {
 
   /** Folds one job; its waits as if the areas were some K warmer from now on. */
   async function job(jobId: string, now: Date, warmer = 0): Promise<Job> {
-    const job = await call('logbook.job', { now: now.toISOString(), warmer_K: warmer }, await textsOf(jobId))
+    const job = await askJob(jobId, 'logbook.job', { now: now.toISOString(), warmer_K: warmer })
     setZone(job.time_zone)
     return job
   }
 
   /** The data sheets of a job: its own, then the samples that ship. */
   async function sheets(jobId: string): Promise<Sheet[]> {
-    return (await call('sheet.library', {}, await textsOf(jobId))).sheets
+    return (await askJob(jobId, 'sheet.library', {})).sheets
   }
 
   async function look(jobId: string, area: string, now: Date): Promise<Look> {
-    const look = await call('logbook.look', { area, now: now.toISOString() }, await textsOf(jobId))
+    const look = await askJob(jobId, 'logbook.look', { area, now: now.toISOString() })
     setZone(look.job.time_zone)
     return look
   }

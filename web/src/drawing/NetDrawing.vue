@@ -2,19 +2,21 @@
 // Writes a display list as SVG: tap areas, a walk by the arrow keys, and a twin in words.
 import { computed, nextTick, ref, useId } from 'vue'
 import { call, Refusal, type Schemas } from '../core/core'
+import { askJob } from '../data/folded'
+import { version } from '../data/sync'
 import { fieldName, say } from '../words/words'
 import { grains, inPx, linesOf, pathOf } from './shapes'
 import ZoomKeys from './ZoomKeys.vue'
+import type { Net } from './net'
 import { useDrawing } from './useDrawing'
 import { useZoom } from './useZoom'
 
-type Input = Omit<Schemas['DrawNetInputs'], 'view'>
 type Item = Schemas['DrawItem']
 type Say = Schemas['DrawSay']
 type Spot = Schemas['DrawSpot']
 
 const props = defineProps<{
-  input: Input
+  input: Net
   name: string
   taps?: string[]
   mini?: boolean
@@ -28,22 +30,16 @@ const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>
 
 const host = ref<HTMLElement>()
 const { zoom, centre, near, far, whole, shift, follow, pointers } = useZoom()
-const seen = () => {
-  const { area, ...shown } = props.input
-  return { area, shown: { ...shown, zoom: zoom.value, ...(centre.value ? { centre: centre.value } : {}) } }
-}
+const seen = () => ({ ...props.input, zoom: zoom.value, ...(centre.value ? { centre: centre.value } : {}) })
 const { drawing } = useDrawing(
   host,
-  () => {
-    const { area, shown } = seen()
-    return JSON.stringify([shown, props.survey ?? area, props.run])
-  },
+  () => JSON.stringify([seen(), props.survey, props.run, version.value]),
   (view) => {
     if (props.run) return call('draw.run', { run: props.run, view, asking: props.input.asking ?? '' })
-    const { area, shown } = seen()
+    const { job, cut, coat, ...shown } = seen()
     return props.survey
-      ? call('draw.survey', { ...props.survey, ...shown, view })
-      : call('draw.net', { area, ...shown, view })
+      ? askJob(job, 'draw.survey', { ...props.survey, ...shown, view })
+      : askJob(job, 'draw.net', { ...shown, ...(cut ? { cut } : {}), ...(coat ? { coat } : {}), view })
   },
 )
 /** As it is written: in px, so that a line is as wide as it says. */
@@ -132,7 +128,8 @@ async function spotAt(event: MouseEvent): Promise<void> {
   const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(svg.value.getScreenCTM()!.inverse())
   try {
     const { box, mm_per_px: mm } = drawing.value
-    emit('spot', await call('draw.place', { area: props.input.area, x: box.x + at.x * mm, y: box.y + at.y * mm }))
+    const { job, area } = props.input
+    emit('spot', await askJob(job, 'draw.place', { area, x: box.x + at.x * mm, y: box.y + at.y * mm }))
   } catch (error) {
     if (!(error instanceof Refusal)) throw error
     emit('beside')

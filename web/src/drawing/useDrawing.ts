@@ -25,7 +25,8 @@ export function useDrawing(
       const mine = ++asked
       try {
         const made = await make(size.value)
-        if (mine === asked) drawing.value = made
+        // What is drawn alike stays as it is painted.
+        if (mine === asked && JSON.stringify(made) !== JSON.stringify(drawing.value)) drawing.value = made
       } catch (error) {
         if (!(error instanceof Refusal)) throw error
       }

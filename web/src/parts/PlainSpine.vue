@@ -16,7 +16,12 @@ defineProps<{ job?: string; place?: 'now' | 'waits'; areas?: Job['areas'] }>()
     <nav v-if="areas?.length" class="areas scroll" :aria-label="say('spine.areas')">
       <router-link v-for="area in areas" :key="area.id" :to="`/job/${job}/area/${area.id}`" class="area">
         <span class="net">
-          <NetDrawing v-if="area.geometry" mini :name="area.name" :input="{ area: area.geometry, layers: [] }" />
+          <NetDrawing
+            v-if="area.geometry"
+            mini
+            :name="area.name"
+            :input="{ job: job ?? '', area: area.id, layers: [] }"
+          />
         </span>
         <span class="name">
           <strong>{{ area.name }}</strong>

@@ -65,7 +65,12 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
     </template>
     <template #mark>
       <router-link :to="`/job/${area.job}`" class="other" :aria-label="look.job.name">
-        <NetDrawing v-if="look.geometry" mini :name="look.name" :input="{ area: look.geometry, layers: [] }" />
+        <NetDrawing
+          v-if="look.geometry"
+          mini
+          :name="look.name"
+          :input="{ job: area.job, area: area.area, layers: [] }"
+        />
       </router-link>
     </template>
     <template #title>

@@ -2,8 +2,8 @@
 // Why a step is open or shut: each thing it stands on, with its entry, its age and its limit. What
 // is a figure opens further.
 import { ref, shallowRef, watch } from 'vue'
-import { call, type Schemas } from '../../core/core'
-import { textsOf } from '../../data/book'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -23,7 +23,7 @@ watch(
   [() => props.step, version],
   async () => {
     const asked = { area, step: props.step, now: now.value.toISOString() }
-    permission.value = await call('logbook.why', asked, await textsOf(job))
+    permission.value = await askJob(job, 'logbook.why', asked)
   },
   { immediate: true },
 )

@@ -2,7 +2,8 @@
 // A coat: mix for a share of it, lay it, read the film. Buckets that are live are always
 // one tap away.
 import { computed, ref, watch } from 'vue'
-import { call, type Schemas } from '../../core/core'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { toggled } from '../../data/toggled'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
@@ -19,7 +20,7 @@ import StartList from '../waits/StartList.vue'
 import WaitPanel from '../waits/WaitPanel.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const { look, now, minute } = useArea()
+const { look, job, area, now, minute } = useArea()
 
 const coat = computed(() => look.value.coats.find((each) => each.step === props.step.id))
 const buckets = computed(() => look.value.batches.filter((batch) => batch.step === props.step.id))
@@ -67,9 +68,7 @@ async function pick(id: string): Promise<void> {
   } else {
     // By key there is no point of the drawing: begin where it is to be read next, numbers move it.
     const at = coat.value?.surfaces.find((each) => each.surface === id)?.unread.at_mm
-    const place = at
-      ? { along_mm: at[0]!, up_mm: at[1]! }
-      : await call('wetarea.middle', { area: look.value.geometry!, surface: id })
+    const place = at ? { along_mm: at[0]!, up_mm: at[1]! } : await askJob(job, 'wetarea.middle', { area, surface: id })
     spot.value = { surface: id, ...place }
   }
 }
@@ -138,9 +137,10 @@ watch(
         :spots="mode === 'read'"
         :taps="mode === 'read' ? ['surface', 'reading'] : ['surface']"
         :input="{
-          area: look.geometry,
+          job,
+          area,
           layers: mode === 'read' ? ['coat', 'film'] : ['coat'],
-          coat,
+          coat: coat.step,
           selected: mode === 'read' ? [] : chosen,
           ...(spot ? { spot } : {}),
         }"

@@ -2,12 +2,12 @@
 // The bucket card of a chosen share: what the core says to weigh, and in how many buckets.
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
 import { newId } from '../../data/ids'
 import { version } from '../../data/sync'
 import { wakeSound } from '../../data/useAlarm'
-import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
@@ -75,20 +75,16 @@ watch(
       return
     }
     try {
-      const made = await call(
-        'logbook.card',
-        {
-          area,
-          coat: props.coat.number,
-          surfaces: [...props.chosen],
-          temp_C: read.temp_C!,
-          bucket_L: read.bucket_L!,
-          scale_g: read.scale_g!,
-          crew_m2_per_h: read.crew_m2_per_h!,
-          walk_min: read.walk_min!,
-        },
-        await textsOf(job),
-      )
+      const made = await askJob(job, 'logbook.card', {
+        area,
+        coat: props.coat.number,
+        surfaces: [...props.chosen],
+        temp_C: read.temp_C!,
+        bucket_L: read.bucket_L!,
+        scale_g: read.scale_g!,
+        crew_m2_per_h: read.crew_m2_per_h!,
+        walk_min: read.walk_min!,
+      })
       if (mine === calls) card.value = made
     } catch (error) {
       emit('error', sayRefusal(error, '. '))

@@ -2,6 +2,7 @@
 // Comb readings: tap a spot on the drawing, then the last wet tooth; or type the numbers.
 import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -18,7 +19,7 @@ const emit = defineEmits<{
   reading: [id: string]
   topUp: [surface: string]
 }>()
-const { look, area, record } = useArea()
+const { look, job, area, record } = useArea()
 
 const tooth = ref<number | null>(null)
 let picks = 0 // of teeth: one picked while a reading is being kept is the next reading's
@@ -101,7 +102,7 @@ async function keepNumbers(): Promise<void> {
       ).value
     }
     const spot = { surface: props.spot.surface, along_mm: read.along!, up_mm: read.up! }
-    await call('wetarea.place', { area: look.value.geometry, ...spot })
+    await askJob(job, 'wetarea.place', { area, ...spot })
     await keep(spot, read.last_wet!, read.next_dry!)
   } catch (error) {
     emit('error', sayRefusal(error))

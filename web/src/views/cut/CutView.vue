@@ -3,7 +3,8 @@
 // plan is kept, then ticked off piece by piece.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
-import { textsOf, useBook, type Look } from '../../data/book'
+import { askJob } from '../../data/folded'
+import { useBook, type Look } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { fileName, saveFile, svgText } from '../../data/files'
 import { version } from '../../data/sync'
@@ -20,12 +21,12 @@ import CutPlan from './CutPlan.vue'
 import { useCutEntries } from './useCutEntries'
 import { useCutting } from './useCutting'
 
-type List = Schemas['OpsLayoutOne']
+type List = Schemas['SiteLayoutOne']
 type Work = Schemas['CuttingWork']
 
 const props = defineProps<{ job: string; area: string }>()
 const book = useBook()
-const layout = shallowRef<Schemas['OpsLayout'] | null>(null)
+const layout = shallowRef<Schemas['SiteLayout'] | null>(null)
 const look = shallowRef<Look | null>(null)
 const chosen = ref('')
 const picked = ref('')
@@ -38,9 +39,8 @@ watch(
     let latest = true
     onCleanup(() => (latest = false))
     const now = theTime()
-    const texts = await textsOf(props.job)
     const seen = await book.look(props.job, props.area, now)
-    const laid = await call('cut.layout', { area: props.area, now: now.toISOString() }, texts)
+    const laid = await askJob(props.job, 'cut.layout', { area: props.area })
     if (!latest) return // what was asked before is no answer to what is asked now
     look.value = seen
     layout.value = laid
@@ -97,20 +97,9 @@ function pickOnNet(id: string): void {
 watch(picked, () => (asking.value = false))
 
 const net = computed(() => {
-  const geometry = look.value?.geometry
-  if (!geometry || !list.value) return null
-  const next = want.value?.id ?? ''
-  const sewn = list.value.wants
-    .map((w, run) => ({
-      want: w,
-      state: w.id === next ? 'next' : list.value!.done[run] && kept.value ? 'cut' : 'to_cut',
-    }))
-    .filter(({ want: w }) => (w.strip || w.seam) && (w.strip?.layer ?? 1) === (want.value?.strip?.layer ?? 1))
-  if (sewn.length) return { area: geometry, layers: [], sewn }
-  const mine = new Set(list.value.wants.map((w) => w.id))
-  const cut = look.value!.pieces.filter((piece) => mine.has(piece.id)).map((piece) => ({ ...piece, bedded: false }))
-  const lit = cut.length || !want.value ? [] : [want.value.place] // a tape under what is bedded
-  return { area: geometry, layers: cut.length ? ['bands', 'numbers'] : [], pieces: cut, next_piece: next, lit }
+  if (!look.value?.geometry || !list.value) return null
+  const cut = { sheet: list.value.sheet, want: want.value?.id ?? '', anew: anew.value }
+  return { job: props.job, area: props.area, layers: [], cut }
 })
 
 const entries = useCutEntries(props.job, props.area, () => look.value!.job)

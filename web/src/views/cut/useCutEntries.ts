@@ -4,7 +4,7 @@ import type { Schemas } from '../../core/core'
 import type { Cut } from '../../core/cutter'
 import { useBook, type Crew, type Recording } from '../../data/book'
 
-type List = Schemas['OpsLayoutOne']
+type List = Schemas['SiteLayoutOne']
 type Said = { key: string; args?: Record<string, unknown> }
 
 export function useCutEntries(job: string, area: string, crew: () => Crew) {

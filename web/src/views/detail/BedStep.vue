@@ -49,7 +49,7 @@ const state = (piece: Piece) =>
         v-if="look.geometry"
         :name="look.name"
         :taps="['piece']"
-        :input="{ area: look.geometry, layers: ['bands', 'numbers'], pieces: look.pieces, next_piece: next?.id ?? '' }"
+        :input="{ job, area, layers: ['bands', 'numbers'], next_piece: next?.id ?? '' }"
         @pick="(id) => (picked = id)"
       />
     </template>

@@ -1,7 +1,7 @@
-import type { Schemas } from '../../core/core'
 import type { Job } from '../../data/book'
+import type { Net } from '../../drawing/net'
 
 /** What lies on an area today, for its little net. */
-export function layersOf(area: Job['areas'][number]): Omit<Schemas['DrawNetInputs'], 'view'> {
-  return { area: area.geometry!, layers: ['coat'], ...(area.coat ? { coat: area.coat } : {}) }
+export function layersOf(job: string, area: Job['areas'][number]): Net {
+  return { job, area: area.id, layers: ['coat'], coat: area.coat?.step ?? '' }
 }

@@ -2,8 +2,8 @@
 // An estimate for the client: hours, material, allowance, under one's own letterhead. Nothing of it
 // goes into the record.
 import { computed, ref } from 'vue'
-import { call } from '../../core/core'
-import { textsOf, type Job } from '../../data/book'
+import { askJob } from '../../data/folded'
+import { type Job } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { saveFile } from '../../data/files'
 import { useAsking } from '../../data/useAsking'
@@ -22,8 +22,7 @@ const draft = useDraft(
 )
 const asks = useAsking(draft, async () => {
   const typed = without(draft.typed.value, 'letterhead', 'client')
-  const texts = await textsOf(props.job.id)
-  return call('estimate.ask', { area: props.area, now: theTime().toISOString(), typed }, texts)
+  return askJob(props.job.id, 'estimate.ask', { area: props.area, now: theTime().toISOString(), typed })
 })
 const out = computed(() => asks.asked.value)
 const questions = computed(() => asks.questions.value)

@@ -3,8 +3,9 @@
 // is for and lights up on the nets of its areas.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { call, type Schemas } from '../../core/core'
-import { textsOf, useBook, type Job, type Sheet } from '../../data/book'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
+import { useBook, type Job, type Sheet } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
@@ -25,7 +26,7 @@ const props = defineProps<{ job: string; area?: string }>()
 const book = useBook()
 const router = useRouter()
 const opened = shallowRef<Job | null>(null)
-const list = shallowRef<Schemas['OpsMaterialsOut'] | null>(null)
+const list = shallowRef<Schemas['SitePurchase'] | null>(null)
 const sheets = shallowRef<Sheet[]>([])
 const touched = ref('')
 const counting = ref(false)
@@ -40,10 +41,9 @@ watch(
   [() => props.job, () => props.area, version],
   async () => {
     const now = theTime()
-    const texts = await textsOf(props.job)
     sheets.value = await book.sheets(props.job)
     opened.value = await book.job(props.job, now)
-    list.value = await call('materials.list', { area: props.area ?? '', now: now.toISOString() }, texts)
+    list.value = await askJob(props.job, 'materials.list', { area: props.area ?? '', now: now.toISOString() })
   },
   { immediate: true },
 )
@@ -164,7 +164,11 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
           <div v-for="a in areasOf" :key="a.id" class="net-cell">
             <h3>{{ a.name }}</h3>
             <div class="net-box">
-              <NetDrawing :name="a.name" :input="{ area: a.geometry!, layers: [], lit: line.places }" :taps="[]" />
+              <NetDrawing
+                :name="a.name"
+                :input="{ job: props.job, area: a.id, layers: [], lit: line.places }"
+                :taps="[]"
+              />
             </div>
           </div>
         </template>

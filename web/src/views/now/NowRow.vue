@@ -37,7 +37,9 @@ const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept'
 
 <template>
   <div class="now-row">
-    <span class="net"><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(area)" /></span>
+    <span class="net"
+      ><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(props.job, area)"
+    /></span>
     <div class="what">
       <h2>{{ turn.title }}</h2>
       <p>

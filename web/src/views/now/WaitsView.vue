@@ -51,7 +51,9 @@ function open(area: AreaLine): void {
       <ul>
         <li v-for="each in tides" :key="each.id" class="wait-row" :class="{ open: each.id === props.area }">
           <button class="head" :aria-expanded="each.id === props.area" @click="open(each)">
-            <span class="net"><NetDrawing v-if="each.geometry" mini :name="each.name" :input="layersOf(each)" /></span>
+            <span class="net"
+              ><NetDrawing v-if="each.geometry" mini :name="each.name" :input="layersOf(props.job, each)"
+            /></span>
             <strong class="name">{{ each.name }}</strong>
             <span>{{ each.tide!.title }}</span>
             <span class="state"

@@ -3,9 +3,9 @@
 // Every figure opens, and every product lights up where it goes.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { call, type Schemas } from '../../core/core'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
-import { textsOf } from '../../data/book'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
@@ -36,7 +36,7 @@ const draft = useDraft(
     texture: look.value.system?.texture ?? look.value.begun?.texture ?? 'fine',
   }),
 )
-const tried = shallowRef<Schemas['OpsPlanTryOut'] | null>(null)
+const tried = shallowRef<Schemas['SiteTried'] | null>(null)
 const ranked = shallowRef<Schemas['OpsChoiceRankOut'] | null>(null)
 const error = ref('')
 const missing = ref(false)
@@ -66,14 +66,13 @@ watch(
   async (_new, _old, onCleanup) => {
     let latest = true
     onCleanup(() => (latest = false)) // an answer to the choice before is no answer to this one
-    const texts = await textsOf(job)
     let refusal = ''
     let answer
     try {
-      answer = await call('plan.try', { area, ...(JSON.parse(choice.value) as Choice) }, texts)
+      answer = await askJob(job, 'plan.try', { area, ...(JSON.parse(choice.value) as Choice) })
     } catch (refused) {
       refusal = sayRefusal(refused, '. ')
-      answer = await call('plan.try', { area, sheet: '', texture: '' }, texts)
+      answer = await askJob(job, 'plan.try', { area, sheet: '', texture: '' })
     }
     if (!latest) return
     tried.value = answer
@@ -89,7 +88,7 @@ watch(
     onCleanup(() => (latest = false))
     if (!look.value.geometry) return
     const asked = JSON.parse(ground.value) as Ground
-    const answer = await call('choice.rank', { area, ...asked }, await textsOf(job))
+    const answer = await askJob(job, 'choice.rank', { area, ...asked })
     if (latest) ranked.value = answer
   },
   { immediate: true },
@@ -159,7 +158,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   let body = tried.value?.body
   if (given) {
     const asked = { area, ...(JSON.parse(choice.value) as Choice), against: { stops: [], ...given } }
-    body = (await call('plan.try', asked, await textsOf(job))).body
+    body = (await askJob(job, 'plan.try', asked)).body
   }
   against.value = false
   if (!body) return
@@ -190,7 +189,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
           </button>
         </div>
         <BuildUps v-if="!net" :options="compared" :picked="picked" />
-        <NetDrawing v-else :name="look.name" :input="{ area: look.geometry, layers: [], lit: litPlaces }" :taps="[]" />
+        <NetDrawing v-else :name="look.name" :input="{ job, area, layers: [], lit: litPlaces }" :taps="[]" />
       </div>
       <p v-else class="said none">{{ say('plan.no_survey') }}</p>
     </template>

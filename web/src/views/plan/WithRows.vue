@@ -10,7 +10,7 @@ import ChoiceRows from '../../parts/ChoiceRows.vue'
 import { say } from '../../words/words'
 import { useArea } from '../area/useArea'
 
-type Line = Schemas['OpsWithLine']
+type Line = Schemas['SiteWithLine']
 type Swap = Schemas['SheetSwap']
 
 const props = defineProps<{ lines: readonly Line[]; swaps: readonly Swap[] }>()

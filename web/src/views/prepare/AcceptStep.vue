@@ -15,7 +15,7 @@ import WaitPanel from '../waits/WaitPanel.vue'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const { look, minute, record, go, goOn, show, nameOf } = useArea()
+const { look, job, area, minute, record, go, goOn, show, nameOf } = useArea()
 const note = ref('')
 const overriding = ref(false)
 
@@ -55,7 +55,7 @@ async function accept(): Promise<void> {
         v-else-if="look.geometry"
         :name="look.name"
         :taps="['surface', 'reading', 'piece']"
-        :input="{ area: look.geometry, layers, pieces: look.pieces, ...(coat ? { coat } : {}) }"
+        :input="{ job, area, layers, coat: coat?.step ?? '' }"
       />
     </template>
     <h2>{{ step.title }}</h2>

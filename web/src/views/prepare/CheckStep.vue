@@ -12,7 +12,7 @@ import StepFrame from '../area/StepFrame.vue'
 import { isShut, useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const { look, record, goOn } = useArea()
+const { look, job, area, record, goOn } = useArea()
 
 const lines = computed(() => props.step.checks ?? [])
 const done = computed(() => props.step.state === 'done')
@@ -37,12 +37,7 @@ async function finish(): Promise<void> {
 <template>
   <StepFrame :step="step" :stage="stage" :line="say('check.line', { title: step.title })">
     <template #drawing>
-      <NetDrawing
-        v-if="look.geometry"
-        :name="look.name"
-        :input="{ area: look.geometry, layers: [] }"
-        :taps="['surface']"
-      />
+      <NetDrawing v-if="look.geometry" :name="look.name" :input="{ job, area, layers: [] }" :taps="['surface']" />
     </template>
     <h2>{{ step.title }}</h2>
     <p>{{ step.why }}</p>

@@ -65,7 +65,7 @@ const printings = computed(() => {
 
 const hasRate = ref(false)
 const film = shallowRef<Schemas['SheetFilm'] | null>(null)
-const old = shallowRef<Schemas['OpsOldSheet'] | null>(null)
+const old = shallowRef<Schemas['RulesOldSheet'] | null>(null)
 watch(
   shown,
   async (sheet) => {

@@ -33,7 +33,7 @@ import ShapeChoice from './ShapeChoice.vue'
 import { useSurvey, type Question } from './useSurvey'
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const { look, area, record, goOn } = useArea()
+const { look, job, area, record, goOn } = useArea()
 const { place, takeOver: take } = useAlone(() => `survey.${area}`)
 const elsewhere = computed(() => place.value === 'elsewhere')
 const { draft, form, asks, sketch, changed, unchecked, check, toCheck, toOffer, pass } = useSurvey()
@@ -206,12 +206,12 @@ const line = computed(() => {
         :survey="editing ? { form, typed: draft.typed.value } : null"
         :spots="showsBase"
         :input="{
-          area: shownArea!,
+          job,
+          area,
           layers,
           asking: editing ? asking : '',
           ...(editing ? {} : { asked: dimensioned }),
           wide: imperial,
-          leaks: look.leaks,
           way: base?.way ?? look.history?.path ?? [],
           ...(showsBase && base?.spot ? { spot: base.spot } : {}),
         }"

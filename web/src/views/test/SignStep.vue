@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // A signature: person, role, drawn line, and what was seen when it was given.
 import { computed, ref } from 'vue'
-import { call, type Schemas } from '../../core/core'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
-import { textsOf } from '../../data/book'
 import { prove } from '../../data/deviceKey'
 import MitreButton from '../../parts/MitreButton.vue'
 import PersonChoice from '../../parts/PersonChoice.vue'
@@ -36,7 +36,7 @@ async function sign(): Promise<void> {
   error.value = ''
   try {
     const by = { step: props.step.id, person: person.value }
-    const { seen, signs } = await call('logbook.seen', { area, ...by }, await textsOf(job))
+    const { seen, signs } = await askJob(job, 'logbook.seen', { area, ...by })
     const body = { ...by, role: role.value || '-', line: line.value, seen, ...(await prove(signs)) }
     const kept = await record('signed', body, { key: 'sign.kept', args: { title: props.step.title } })
     if (kept && !last.value) goOn()
@@ -56,7 +56,7 @@ async function sign(): Promise<void> {
       <NetDrawing
         v-else-if="look.geometry"
         :name="look.name"
-        :input="{ area: look.geometry, layers: ['coat'], ...(look.coats.length ? { coat: look.coats.at(-1)! } : {}) }"
+        :input="{ job, area, layers: ['coat'], coat: look.coats.at(-1)?.step ?? '' }"
         :taps="['surface']"
       />
     </template>

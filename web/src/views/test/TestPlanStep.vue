@@ -2,7 +2,8 @@
 // A water test is settled before a tap is opened: depth, load against what is allowed,
 // where the water goes, gauge and hours. What follows from the answers stands beside them.
 import { computed, ref, shallowRef } from 'vue'
-import { call, type Schemas } from '../../core/core'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
@@ -17,7 +18,7 @@ import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
-const { look, area, record, goOn } = useArea()
+const { look, job, area, record, goOn } = useArea()
 
 const planned = computed(() => look.value.test)
 const editing = ref(!planned.value)
@@ -27,12 +28,7 @@ const draft = useDraft(
   () => Object.fromEntries(Object.entries(planned.value?.answers ?? {}).map(([id, answered]) => [id, answered.typed])),
 )
 const { asked, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, () =>
-  call('test.ask', {
-    area: look.value.geometry!,
-    rules: look.value.system!.rules,
-    built_kPa: look.value.built_kPa,
-    typed: { ...draft.typed.value },
-  }),
+  askJob(job, 'test.ask', { area, typed: { ...draft.typed.value } }),
 )
 
 const suggested = computed(() => {
@@ -85,12 +81,7 @@ async function keep(): Promise<void> {
     <template #drawing>
       <div class="both">
         <div class="net-half">
-          <NetDrawing
-            v-if="look.geometry"
-            :name="look.name"
-            :input="{ area: look.geometry, layers: [] }"
-            :taps="['surface']"
-          />
+          <NetDrawing v-if="look.geometry" :name="look.name" :input="{ job, area, layers: [] }" :taps="['surface']" />
         </div>
         <section v-if="asked?.gauges.length" class="gauges" tabindex="0" :aria-label="say('test.gauges')">
           <h2 class="sub">{{ say('test.gauges') }}</h2>

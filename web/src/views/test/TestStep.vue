@@ -2,9 +2,9 @@
 // Fill, then read water and pan together and look outside; the verdict stands above.
 import { computed, ref } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
-import { textsOf } from '../../data/book'
 import { toggled } from '../../data/toggled'
 import { useDraft } from '../../data/useDraft'
 import CheckRow from '../../parts/CheckRow.vue'
@@ -87,7 +87,7 @@ async function keep(): Promise<void> {
         : {}),
       read_at: read_at.trim() ? readAt(read_at) : '',
     }
-    await call('test.check', { area, reading, now: now.value.toISOString() }, await textsOf(job))
+    await askJob(job, 'test.check', { area, reading, now: now.value.toISOString() })
     const { read_at: at, where: place, ...rest } = reading
     const body = {
       ...rest,
@@ -165,12 +165,7 @@ const line = computed(() => {
           <PlainDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
         </div>
       </div>
-      <NetDrawing
-        v-else-if="look.geometry"
-        :name="look.name"
-        :input="{ area: look.geometry, layers: [] }"
-        :taps="['surface']"
-      />
+      <NetDrawing v-else-if="look.geometry" :name="look.name" :input="{ job, area, layers: [] }" :taps="['surface']" />
     </template>
 
     <BlockLine :step="step" />

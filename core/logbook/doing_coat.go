@@ -1,0 +1,53 @@
+package logbook
+
+import (
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+)
+
+// coating lays a coat of the film: done once it lies on every surface.
+type coating struct{ plainly }
+
+func (coating) by() []Kind { return []Kind{KindWeighed, KindLaid, KindRead, KindFilmExplained} }
+
+func (coating) progress(a *Area, s sheet.Step) (done, of int) {
+	if a.Geometry == nil {
+		return 0, 1
+	}
+	return len(a.covered(s.ID)), len(a.Geometry.Surfaces)
+}
+
+func (coating) lays(a *Area, _ sheet.Step) []sheet.Sheet { return []sheet.Sheet{a.Plan.Sheet} }
+
+// coatOf is what the plan asks of a step that lays a coat.
+func (a *Area) coatOf(s sheet.Step) (coat takeoff.Coat, is bool) {
+	if !s.Coats() || a.Takeoff == nil || s.Coat < 1 || s.Coat > len(a.Takeoff.Coats) {
+		return coat, false
+	}
+	return a.Takeoff.Coats[s.Coat-1], true
+}
+
+// coated are the steps that lay the coat which a hold accepts.
+func (a *Area) coated(hold sheet.Step) (list []sheet.Step) {
+	for _, s := range a.steps {
+		if s.Coats() && s.Coat == hold.Coat {
+			list = append(list, s)
+		}
+	}
+	return list
+}
+
+// covered are the surfaces of the area that a coat lies on.
+func (a *Area) covered(step string) map[string]bool {
+	if known := a.memo.covered[step]; known != nil {
+		return known
+	}
+	covered := map[string]bool{}
+	for _, lay := range a.Laid[step] {
+		for _, surface := range lay.Surfaces {
+			covered[surface] = true
+		}
+	}
+	a.memo.covered[step] = covered
+	return covered
+}

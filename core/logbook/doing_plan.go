@@ -1,0 +1,21 @@
+package logbook
+
+import (
+	"time"
+
+	"dusha/core/sheet"
+)
+
+// planning chooses the system: done once a plan of it can be worked out.
+type planning struct{ plainly }
+
+func (planning) by() []Kind { return []Kind{KindPlan} }
+
+func (planning) progress(a *Area, _ sheet.Step) (done, of int) { return one(a.Takeoff != nil), 1 }
+
+func (planning) worked(a *Area, _ sheet.Step) (began, ended time.Time) {
+	at := a.whenOf(a.PlanID)
+	return at, at
+}
+
+func (planning) figures() bool { return true }

@@ -1,0 +1,42 @@
+package logbook
+
+import (
+	"dusha/core/sheet"
+	"time"
+)
+
+// signing is a hold that a person of the job signs with a drawn line.
+type signing struct{ said }
+
+func (signing) by() []Kind { return []Kind{KindSigned} }
+
+func (signing) look(a *Area, l *StepLook, now time.Time) { l.NoSign = a.MaySign(l.Step, now) }
+
+// signsTest tells whether a signature stands for the water test before it: no other
+// signature comes between.
+func (a *Area) signsTest(id string) bool {
+	tested := false
+	for _, s := range a.steps {
+		switch {
+		case s.ID == id:
+			return tested
+		case s.Does == sheet.ToTest:
+			tested = true
+		case s.Does == sheet.ToSign:
+			tested = false
+		}
+	}
+	return false
+}
+
+// MaySign tells whether a step can be signed as things stand, and if not why, as a wording
+// key.
+func (a *Area) MaySign(s sheet.Step, now time.Time) (why string) {
+	switch {
+	case a.block(s, a.materials(s, now), now) != nil:
+		return "sign.blocked"
+	case a.signsTest(s.ID) && !a.passedTest():
+		return "sign.no_verdict"
+	}
+	return ""
+}

@@ -1,0 +1,107 @@
+package site
+
+import (
+	"slices"
+	"time"
+
+	"dusha/core/film"
+	"dusha/core/logbook"
+	"dusha/core/rules"
+	"dusha/core/wetarea"
+)
+
+// Look is an area as it stands at a moment, with the teeth of the comb gauge.
+type Look struct {
+	logbook.Look
+	Comb []float64 `json:"comb"` // mm
+}
+
+// Look shows an area at a moment.
+func (s *Site) Look(area string, now time.Time) Look {
+	return Look{Look: s.Area(area).At(now), Comb: film.Comb()}
+}
+
+// Board is a job with its areas, by what can be done now.
+type Board struct {
+	logbook.Job
+	Rules rules.Profile `json:"rules"` // local rules in use
+	Areas []Line        `json:"areas"`
+	Board logbook.Board `json:"board"`
+}
+
+// Line is an area as it is looked at beside others.
+type Line struct {
+	ID       string              `json:"id"`
+	Name     string              `json:"name"`
+	Sample   bool                `json:"sample"`
+	Geometry *wetarea.Area       `json:"geometry"`
+	Stage    *logbook.StageLook  `json:"stage"` // the one under way, nil when finished
+	Next     logbook.Next        `json:"next"`
+	Coat     *logbook.CoatLook   `json:"coat"` // the last coat with something laid
+	Pieces   []logbook.PieceLook `json:"pieces"`
+	Turn     *logbook.Turn       `json:"turn"`
+	Tide     *logbook.Tide       `json:"tide"`
+	Flood    float64             `json:"flood_mm"` // water standing in it for a test; 0: none
+}
+
+// Board lists the areas at a moment, as if they were some K warmer from then on.
+func (s *Site) Board(now time.Time, warmer float64) Board {
+	out := Board{Job: *s.Job(), Rules: s.Job().Rules(), Areas: []Line{}}
+	ids := s.Areas()
+	turns := map[string]*logbook.Turn{}
+	for _, id := range ids {
+		area := s.Area(id)
+		if warmer != 0 {
+			area = area.Warmer(now, warmer)
+		}
+		line := lineOf(area, now)
+		turns[id] = line.Turn
+		out.Areas = append(out.Areas, line)
+	}
+	out.Board = logbook.BoardOf(ids, turns, now)
+	return out
+}
+
+func lineOf(area *logbook.Area, now time.Time) Line {
+	look := area.At(now)
+	turn := area.TurnOf(look, now)
+	line := Line{ID: area.ID, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide, Flood: look.Flood()}
+	for i := range look.Stages {
+		if look.Stages[i].ID == look.Next.Stage {
+			line.Stage = &look.Stages[i]
+		}
+	}
+	for i := range look.Coats {
+		if look.Coats[i].Used > 0 {
+			line.Coat = &look.Coats[i]
+		}
+	}
+	return line
+}
+
+// Sight is the digest of an area's book, and what a device signs of it.
+type Sight struct {
+	Seen    string `json:"seen"`
+	Entries int    `json:"entries"`
+	Signs   string `json:"signs"` // the text that a device's key signs
+}
+
+// Seen gives the digest of an area's entries, for a person's signature of a step.
+func (s *Site) Seen(area, step, person string) Sight {
+	book := s.books[area]
+	digest := logbook.Seen(area, book)
+	return Sight{digest, len(book), logbook.SignedText(area, logbook.SignedBody{Step: step, Person: person, Seen: digest})}
+}
+
+// Entries counts the entries of an area's book.
+func (s *Site) Entries(area string) int { return len(s.books[area]) }
+
+// unique adds to a list what is not in it yet.
+func unique(list []string, more ...string) []string {
+	for _, each := range more {
+		if !slices.Contains(list, each) {
+			list = append(list, each)
+		}
+	}
+	return list
+}

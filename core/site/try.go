@@ -1,0 +1,164 @@
+package site
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"dusha/core/ask"
+	"dusha/core/choice"
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/takeoff"
+)
+
+// Rank holds every system of the library against an area: the best first, stopped ones last. Typed is
+// what the area asks for beside its survey.
+func (s *Site) Rank(id, texture string, typed map[string]string) (*ask.Form, []choice.Option, error) {
+	area := s.Area(id)
+	if area.Geometry == nil {
+		return nil, nil, fault.At("survey", "plan.no_survey")
+	}
+	limits := s.Job().Rules()
+	form, asked := choice.Ask(*area.Geometry, typed, area.LastBase())
+	return form, choice.Rank(choice.Ground{
+		Area: *area.Geometry, Rules: limits, Asked: asked, Library: s.Job().Sheets, Samples: true,
+		Inputs: func(membrane sheet.Sheet, with []sheet.Companion, missing []sheet.With) takeoff.Inputs {
+			return area.PlanInputs(logbook.Plan{Sheet: membrane, Rules: limits, Texture: texture, Companions: with, Missing: missing})
+		},
+	}), nil
+}
+
+// Choice is a system picked for an area.
+type Choice struct {
+	Sheet   string       `json:"sheet"` // id of a sheet of the job
+	Texture string       `json:"texture"`
+	Swaps   []sheet.Swap `json:"swaps,omitempty"`
+
+	Typed   map[string]string `json:"typed,omitempty"`   // what the area asks for beside its survey
+	Against *logbook.Against  `json:"against,omitempty"` // reason and name, where something stops it
+}
+
+// Tried is what can be chosen and, once sheet and texture are picked, the plan.
+type Tried struct {
+	Plan       *takeoff.Plan `json:"plan"`
+	Body       *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
+	MayAccept  bool          `json:"may_accept"`
+	Refusal    *fault.Fault  `json:"refusal"` // why not
+	Stops      []choice.Stop `json:"stops"`   // what stops it here
+	With       []WithLine    `json:"with"`    // what goes with the membrane
+	Textures   []sheet.Said  `json:"textures"`
+	TextureIDs []string      `json:"texture_ids"`
+	Rules      string        `json:"rules"`
+	RulesNote  string        `json:"rules_note"`
+	Cost       *int          `json:"cost_cents"` // of what is to buy for it alone
+}
+
+// WithLine is one product that a membrane names, and what could be taken instead.
+type WithLine struct {
+	Role    string      `json:"role"`
+	Product string      `json:"product"`
+	Sheet   string      `json:"sheet"` // id of the one taken, "" where there is none
+	Name    string      `json:"name"`
+	Outside bool        `json:"outside"`
+	Others  []SheetLine `json:"others"`
+}
+
+// SheetLine is a sheet by its name.
+type SheetLine struct {
+	ID       string `json:"id"`
+	Name     string `json:"name"`
+	Revision string `json:"revision"`
+	Role     string `json:"role"`
+	Sample   bool   `json:"sample"`
+}
+
+// Try works a plan out before it is accepted.
+func (s *Site) Try(id string, in Choice) (Tried, error) {
+	area, job := s.Area(id), s.Job()
+	profile := job.Rules()
+	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}}
+	library := sheet.Latest(job.Sheets)
+	for _, name := range rules.Textures {
+		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
+	}
+	if in.Sheet == "" {
+		return out, nil
+	}
+	i := slices.IndexFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == in.Sheet && s.Is() == "membrane" })
+	if i < 0 {
+		return out, fault.At("sheet", "sheet.unknown", "typed", in.Sheet)
+	}
+	if area.Geometry == nil {
+		return out, fault.At("survey", "plan.no_survey")
+	}
+	chosen := job.Sheets[i]
+	body := logbook.Plan{Survey: area.SurveyID, Sheet: chosen, Rules: profile, Texture: in.Texture}
+	body.Companions, body.Missing = sheet.Companions(chosen, library, in.Swaps, job.Demo || chosen.Sample)
+	if area.PlanID != "" {
+		body.From = []string{area.PlanID}
+	}
+	out.With = withLines(chosen, library, body)
+	plan, err := takeoff.MakePlan(area.PlanInputs(body))
+	if err != nil {
+		return out, err
+	}
+	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(chosen)...)
+	out.Plan = &plan
+	out.Cost = takeoff.Cost(takeoff.Shop(plan.Items, job.Stock(append(s.Users(id), area)...), job.OpenLives(), nil, time.Time{}))
+	if out.Refusal = mayNot(body, job); out.Refusal != nil {
+		return out, nil
+	}
+	_, asked := choice.Ask(*area.Geometry, in.Typed, area.LastBase())
+	out.Stops = choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}.Stops(chosen, body.Companions)
+	if len(out.Stops) > 0 {
+		if in.Against == nil || strings.TrimSpace(in.Against.Reason) == "" || in.Against.Person == "" {
+			out.Refusal = fault.At("sheet", "plan.against_stop", "name", chosen.Name)
+			return out, nil
+		}
+		body.Against = &logbook.Against{Reason: strings.TrimSpace(in.Against.Reason), Person: in.Against.Person}
+		for _, stop := range out.Stops {
+			body.Against.Stops = append(body.Against.Stops, stop.Key)
+		}
+	}
+	out.MayAccept, out.Body = true, &body
+	return out, nil
+}
+
+// mayNot is why a plan may not be accepted for itself, whatever stands against it here.
+func mayNot(body logbook.Plan, job *logbook.Job) *fault.Fault {
+	if err := logbook.MayAccept(body, job); err != nil {
+		return fault.Of(err)[0]
+	}
+	for _, c := range body.Companions {
+		if c.Outside && (c.Reason == "" || c.Person == "") {
+			return fault.At("companions."+c.Role, "plan.outside_without_reason", "name", c.Sheet.Name)
+		}
+	}
+	return nil
+}
+
+// withLines lists what goes with a membrane and what else the library has for each role.
+func withLines(membrane sheet.Sheet, library []sheet.Sheet, plan logbook.Plan) []WithLine {
+	lines := []WithLine{}
+	for _, with := range membrane.With {
+		line := WithLine{Role: with.Role, Product: with.Product, Others: []SheetLine{}}
+		for _, s := range library {
+			if s.Is() == with.Role {
+				line.Others = append(line.Others, SheetLine{s.ID, s.Name, s.Revision, s.Is(), s.Sample})
+			}
+			if s.Of() == with.Product && line.Name == "" {
+				line.Name = s.Name
+			}
+		}
+		for _, c := range plan.Companions {
+			if c.Role == with.Role && slices.Equal(c.On, with.On) {
+				line.Sheet, line.Name, line.Outside = c.Sheet.ID, c.Sheet.Name, c.Outside
+			}
+		}
+		lines = append(lines, line)
+	}
+	return lines
+}

@@ -1,0 +1,65 @@
+// What the core keeps folded of each job. Before anything is asked of a job it is brought up to the
+// local copy: each entry goes to the core once.
+import { call, changeJob, dropJob, loadJob, type Answer, type Asked, type JobOp, type OpName } from '../core/core'
+import { local, type LocalEntry } from './local'
+import { outbox, version } from './sync'
+
+/** Jobs are let go of again, the one asked last last. */
+const MOST = 16
+
+interface Folded {
+  ids: Set<string>
+  /** the local copy as it was brought up to */
+  at: string
+}
+
+const jobs = new Map<string, Folded>()
+let turn: Promise<unknown> = Promise.resolve()
+
+/** As operations take it: what is no JSON as a string. */
+const textOf = (entry: LocalEntry) => (entry.odd ? JSON.stringify(entry.bytes) : entry.bytes)
+
+async function textsOf(ids: string[]): Promise<[string[], string[]]> {
+  const found = (await local.entries.bulkGet(ids)).filter((entry) => entry !== undefined)
+  return [found.map((entry) => entry.id), found.map(textOf)]
+}
+
+async function bringUp(job: string): Promise<void> {
+  const folded = jobs.get(job)
+  const at = `${version.value}.${outbox.value}`
+  jobs.delete(job)
+  if (folded?.at !== at) {
+    const aside = new Set(await local.entries.where('state').anyOf('aside', 'out').primaryKeys())
+    const ids = (await local.entries.where('jobId').equals(job).primaryKeys()).filter((id) => !aside.has(id))
+    if (!folded) {
+      const [known, texts] = await textsOf(ids)
+      await loadJob(job, texts)
+      jobs.set(job, { ids: new Set(known), at })
+    } else {
+      const now = new Set(ids)
+      const gone = [...folded.ids].filter((id) => !now.has(id))
+      const [known, texts] = await textsOf(ids.filter((id) => !folded.ids.has(id)))
+      if (gone.length || texts.length) await changeJob(job, texts, gone)
+      gone.forEach((id) => folded.ids.delete(id))
+      known.forEach((id) => folded.ids.add(id))
+      folded.at = at
+    }
+  }
+  jobs.set(job, folded ?? jobs.get(job)!)
+  for (const [oldest] of jobs) {
+    if (jobs.size <= MOST) break
+    jobs.delete(oldest)
+    await dropJob(oldest)
+  }
+}
+
+/**
+ * Runs an operation of the core on a job of the local copy.
+ * @throws Refusal when the input is at fault
+ */
+export async function askJob<N extends JobOp>(job: string, op: N, input: Asked<N>): Promise<Answer<N>> {
+  const mine = turn.then(() => bringUp(job))
+  turn = mine.catch(() => undefined) // one that cannot be folded stands in no other's way
+  await mine
+  return call(op as OpName, { ...input, job }) as Promise<Answer<N>>
+}
