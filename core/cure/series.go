@@ -134,31 +134,12 @@ func (t Table) shortest() float64 {
 }
 
 // Progress is how far a stage has come after some hours; 1 is reached.
-func (w Wait) Progress(series []Stretch, until float64) float64 {
-	sum, at := 0.0, 0.0
-	for _, s := range series {
-		if at >= until {
-			break
-		}
-		sum += w.Rate(s.Air) * min(s.Hours, until-at)
-		at += s.Hours
-	}
-	return sum
-}
+func (w Wait) Progress(series []Stretch, until float64) float64 { return w.sums(series).progress(until) }
 
 // When is the time at which the progress first reaches an amount, h from the start of the
 // series; reached is false when the series ends before. The shortest time is left out.
 func (w Wait) When(series []Stretch, amount float64) (hours float64, reached bool) {
-	sum, at := 0.0, 0.0
-	for _, s := range series {
-		rate := w.Rate(s.Air)
-		if rate > 0 && sum+rate*s.Hours >= amount {
-			return at + max(0, amount-sum)/rate, true
-		}
-		sum += rate * s.Hours
-		at += s.Hours
-	}
-	return 0, false
+	return w.sums(series).when(amount)
 }
 
 // Reached is when the stage is reached, never sooner than its shortest time.

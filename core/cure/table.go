@@ -89,10 +89,15 @@ func (t Table) At(temp float64) (time float64, inside bool, err error) {
 type curve struct {
 	entries []Entry
 	used    float64
+	logs    []float64 // ln of the times
 }
 
 func (t Table) curve() curve {
-	return curve{slices.SortedFunc(slices.Values(t.Entries), byTemp), t.Used()}
+	c := curve{entries: slices.SortedFunc(slices.Values(t.Entries), byTemp), used: t.Used()}
+	for _, e := range c.entries {
+		c.logs = append(c.logs, math.Log(e.Time))
+	}
+	return c
 }
 
 func (c curve) at(temp float64) (time float64, inside bool) {
@@ -102,7 +107,7 @@ func (c curve) at(temp float64) (time float64, inside bool) {
 		case temp == e.Temp:
 			return e.Time, true
 		case i < last && e.Temp < temp && temp < c.entries[i+1].Temp:
-			return between(e, c.entries[i+1], temp), true
+			return c.between(i, temp), true
 		}
 	}
 	nearest := c.entries[0]
@@ -141,9 +146,9 @@ func (t Table) check() error {
 	return nil
 }
 
-// between interpolates ln t over 1/T.
-func between(a, b Entry, temp float64) float64 {
+// between interpolates ln t over 1/T behind an entry.
+func (c curve) between(i int, temp float64) float64 {
 	inverse := func(c float64) float64 { return 1 / (c + zeroCelsius) }
-	share := (inverse(temp) - inverse(a.Temp)) / (inverse(b.Temp) - inverse(a.Temp))
-	return math.Exp(math.Log(a.Time) + share*(math.Log(b.Time)-math.Log(a.Time)))
+	from, to := inverse(c.entries[i].Temp), inverse(c.entries[i+1].Temp)
+	return math.Exp(c.logs[i] + (inverse(temp)-from)/(to-from)*(c.logs[i+1]-c.logs[i]))
 }

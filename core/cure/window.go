@@ -52,24 +52,46 @@ type Standing struct {
 
 // At tells where the window stands. It is closing once the latest time's progress has used
 // three quarters of what it had left at opening.
-func (w Window) At(e Edges, now float64) Standing {
-	cold := after(e.Cold, w.Lag)
-	s := Standing{Early: w.Earliest.Progress(cold, now-w.Lag)}
-	if opens, reached := w.Earliest.Reached(cold); reached {
-		opens += w.Lag
-		s.Opens = &opens
+func (w Window) At(e Edges, now float64) Standing { return w.Over(e).At(now) }
+
+// Reckoning is a window over one pair of series, summed up once to be asked often.
+type Reckoning struct {
+	window                 Window
+	early, late            sums
+	opens, closing, closes *float64
+}
+
+// Over reckons the window over a pair of series.
+func (w Window) Over(e Edges) Reckoning {
+	r := Reckoning{window: w, early: w.Earliest.sums(after(e.Cold, w.Lag))}
+	if opens, reached := r.early.when(1); reached {
+		opens = max(opens, w.Earliest.Shortest) + w.Lag
+		r.opens = &opens
 	}
-	if w.Latest != nil {
-		s.Late = w.Latest.Progress(e.Warm, now)
-		if closes, reached := w.Latest.When(e.Warm, 1); reached {
-			s.Closes = &closes
+	if w.Latest == nil {
+		return r
+	}
+	r.late = w.Latest.sums(e.Warm)
+	if closes, reached := r.late.when(1); reached {
+		r.closes = &closes
+	}
+	if r.opens != nil {
+		q := r.late.progress(*r.opens)
+		if closing, reached := r.late.when(q + closingShare*(1-q)); reached {
+			r.closing = &closing
 		}
-		if s.Opens != nil {
-			q := w.Latest.Progress(e.Warm, *s.Opens)
-			if closing, reached := w.Latest.When(e.Warm, q+closingShare*(1-q)); reached {
-				s.Closing = &closing
-			}
-		}
+	}
+	return r
+}
+
+// Opens is when the window opens, h from the start of the series, nil where it ends before.
+func (r Reckoning) Opens() *float64 { return r.opens }
+
+// At tells where the window stands.
+func (r Reckoning) At(now float64) Standing {
+	s := Standing{Early: r.early.progress(now - r.window.Lag), Opens: r.opens, Closing: r.closing, Closes: r.closes}
+	if r.window.Latest != nil {
+		s.Late = r.late.progress(now)
 	}
 	switch {
 	case s.Late > 1:
@@ -82,6 +104,41 @@ func (w Window) At(e Edges, now float64) Standing {
 		s.State = Open
 	}
 	return s
+}
+
+// sums are the progress of a wait over a series, up to the beginning of each stretch.
+type sums struct{ at, sum, rate, hours []float64 }
+
+func (w Wait) sums(series []Stretch) sums {
+	s := sums{make([]float64, len(series)), make([]float64, len(series)), make([]float64, len(series)), make([]float64, len(series))}
+	sum, at := 0.0, 0.0
+	for i, stretch := range series {
+		rate := w.Rate(stretch.Air)
+		s.at[i], s.sum[i], s.rate[i], s.hours[i] = at, sum, rate, stretch.Hours
+		sum += rate * stretch.Hours
+		at += stretch.Hours
+	}
+	return s
+}
+
+// progress is how far a stage has come after some hours.
+func (s sums) progress(until float64) float64 {
+	i, _ := slices.BinarySearch(s.at, until) // the first stretch that begins then or later
+	if i == 0 {
+		return 0
+	}
+	i--
+	return s.sum[i] + s.rate[i]*min(s.hours[i], until-s.at[i])
+}
+
+// when is the time at which the progress first reaches an amount.
+func (s sums) when(amount float64) (hours float64, reached bool) {
+	for i, rate := range s.rate {
+		if rate > 0 && s.sum[i]+rate*s.hours[i] >= amount {
+			return s.at[i] + max(0, amount-s.sum[i])/rate, true
+		}
+	}
+	return 0, false
 }
 
 // after leaves out the first hours of a series.
@@ -104,8 +161,8 @@ const (
 
 // Level is how high the tide stands at a time: before the earliest its progress, 1 while
 // open, falling to 0.4 with what is left while closing, and a flat 0.1 when it is too late.
-func (w Window) Level(e Edges, at float64) (level float64, state string) {
-	s := w.At(e, at)
+func (r Reckoning) Level(at float64) (level float64, state string) {
+	s := r.At(at)
 	switch s.State {
 	case TooEarly:
 		return min(s.Early, 1), s.State
@@ -113,7 +170,7 @@ func (w Window) Level(e Edges, at float64) (level float64, state string) {
 		return levelLate, s.State
 	case Closing:
 		left := 0.0
-		if whole := 1 - w.Latest.Progress(e.Warm, *s.Closing); whole > 0 {
+		if whole := 1 - r.late.progress(*s.Closing); whole > 0 {
 			left = max(0, 1-s.Late) / whole
 		}
 		return levelClosed + (1-levelClosed)*left, s.State

@@ -76,7 +76,7 @@ func TestTheStatesOfAWindow(t *testing.T) {
 		}
 	}
 	for at, want := range map[float64]float64{2.5: 0.5, 10: 1, 19.25: 1, 24: 0.4, 30: 0.1} {
-		if level, state := w.Level(edges, at); math.Abs(level-want) > 1e-6 {
+		if level, state := w.Over(edges).Level(at); math.Abs(level-want) > 1e-6 {
 			t.Errorf("after %v h the tide is %v (%s), want %v", at, level, state, want)
 		}
 	}

@@ -105,7 +105,6 @@ type answer struct {
 	needs   []need // of which it may have been short
 	used    []float64
 	at      time.Time
-	all     bool // its materials are among the reasons
 }
 
 // answer notes what a person answered for. Whether material was short is told when it is asked: other
@@ -121,13 +120,9 @@ func (a *Area) answer(s sheet.Step, now time.Time) {
 // answersOf are the reasons that a person answered for before a step.
 func (a *Area) answersOf(s sheet.Step) []string {
 	given := a.answers[s.ID]
-	if !given.all {
-		given.all = true
-		stock := a.Job.stock(given.used, a.rest.Users(a.ID))
-		if b := shortBlock(s, a.against(given.needs, stock, a.Job.OpenLives(), given.at)); b != nil {
-			given.reasons = append(given.reasons, b.evidence())
-		}
-		a.answers[s.ID] = given
+	stock := a.Job.stock(given.used, a.rest.Users(a.ID))
+	if b := shortBlock(s, a.against(given.needs, stock, a.Job.OpenLives(), given.at)); b != nil {
+		return append(slices.Clip(given.reasons), b.evidence())
 	}
 	return given.reasons
 }
@@ -138,5 +133,6 @@ func (a *Area) answered(s sheet.Step, list []Block) []Block {
 	if _, is := a.Overrides[s.ID]; !is {
 		return list
 	}
-	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(a.answersOf(s), b.evidence()) })
+	given := a.answersOf(s)
+	return slices.DeleteFunc(list, func(b Block) bool { return b.Kind != notKnown && slices.Contains(given, b.evidence()) })
 }

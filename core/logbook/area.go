@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"time"
 
@@ -59,7 +60,10 @@ type Area struct {
 	forecasts           []ForecastRead
 	remedies            map[string][]time.Time // of a step: when one was recorded
 	filmExplained       map[string]Signed      // of a coat: why it took less than its teeth say
+	bare                bare
+	planned             []wetarea.OpenLeak // the open leaks that its plan was made with
 	memo                *memo
+	read                map[filmKey][]int // places of its readings in Readings
 	rest                Rest
 	steps               []sheet.Step
 	answers             map[string]answer // of a step: what was answered for by name
@@ -140,8 +144,9 @@ type Rest interface {
 	Users(but string) []*Area
 }
 
-// FoldArea reads an area's book.
-func FoldArea(own *Own, rest Rest) *Area {
+// FoldArea reads an area's book. What it was before the last entry of its book came, nil where there
+// was nothing, spares measuring and planning it again.
+func FoldArea(own *Own, rest Rest, before *Area) *Area {
 	a := &Area{
 		ID: own.ID, Job: rest.Job(), rest: rest, own: own, settled: own.settled, Recipe: Beginning(),
 		Done: map[string]Signed{}, Overrides: map[string]Signed{}, Stale: map[string]string{},
@@ -150,9 +155,9 @@ func FoldArea(own *Own, rest Rest) *Area {
 		Deviations: append([]Deviation{}, own.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{}, Leaks: []Leak{},
 		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{},
-		memo: newMemo(), answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{},
+		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{},
 	}
-	a.chooseVersions()
+	a.chooseVersions(before)
 	a.readAir()
 	a.steps, a.place = a.Recipe.Steps(), map[string]int{}
 	for i, s := range a.steps {
@@ -161,26 +166,57 @@ func FoldArea(own *Own, rest Rest) *Area {
 	for _, e := range a.settled {
 		a.apply(e)
 	}
+	a.settle()
+	return a
+}
+
+// Append reads one more entry that its book has just taken up, where it works on nothing before it. False:
+// the area has to be folded anew.
+func (a *Area) Append() bool {
+	e := a.own.settled[len(a.own.settled)-1]
+	if _, back := e.body.(worksBack); back || e.body == nil || e.unread != nil {
+		return false
+	}
+	a.settled = a.own.settled
+	a.Stale, a.Deviations, a.unread = a.bare.stale, slices.Clip(a.Deviations[:a.bare.deviations]), nil
+	clear(a.memo.ways)
+	a.apply(e)
+	a.settle()
+	return true
+}
+
+// bare is what an area was before corrections and doubts were laid over all that is in its book.
+type bare struct {
+	stale      map[string]string
+	deviations int
+}
+
+// settle lays corrections and doubts over what was applied.
+func (a *Area) settle() {
+	a.bare = bare{maps.Clone(a.Stale), len(a.Deviations)}
 	a.staleAcceptances()
 	a.doubt()
-	return a
 }
 
 // chooseVersions settles which survey and plan count before anything is read against them:
 // the last of each by (time, id) that no other names as its source.
-func (a *Area) chooseVersions() {
+func (a *Area) chooseVersions(before *Area) {
 	if surveys := a.heads(KindSurvey); len(surveys) > 0 {
 		head := surveys[len(surveys)-1]
 		survey := head.body.(surveyBody).Survey
 		a.Survey, a.SurveyID = &survey, head.ID
-		geometry, err := survey.Read()
-		if err != nil {
-			a.deviate(head.Entry, "deviation.survey_unreadable", "detail", err.Error())
+		if before != nil && before.SurveyID == head.ID && before.Geometry != nil {
+			a.Geometry = before.Geometry
+		} else {
+			geometry, err := survey.Read()
+			if err != nil {
+				a.deviate(head.Entry, "deviation.survey_unreadable", "detail", err.Error())
+			}
+			a.Geometry = geometry
 		}
-		a.Geometry = geometry
 	}
 	if plans := a.heads(KindPlan); len(plans) > 0 {
-		a.adoptPlan(plans[len(plans)-1])
+		a.adoptPlan(plans[len(plans)-1], before)
 	}
 }
 

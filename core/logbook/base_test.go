@@ -99,3 +99,23 @@ func TestWhyHereIsKept(t *testing.T) {
 		}
 	}
 }
+
+// A leak shuts the base again: the same coat laid on before it is behind no hold, and after it is.
+func TestALeakIsInTheWayOfTheCoatThatWasBegun(t *testing.T) {
+	w := hostel(t)
+	lay := func(after time.Duration) string {
+		return w.add(after, "laid", map[string]any{"step": "coat_1", "surfaces": []string{"floor"}, "kg": 1.0, "tops_up": "wet"})
+	}
+	before := lay(time.Minute)
+	w.add(2*time.Minute, "leak.found", map[string]any{"surface": "floor", "along_mm": 300, "up_mm": 300, "state": "damp"})
+	after := lay(3 * time.Minute)
+	behind := map[string]bool{}
+	for _, d := range w.look(time.Hour).Deviations {
+		if d.Key == "deviation.behind_hold" {
+			behind[d.Entry] = true
+		}
+	}
+	if behind[before] || !behind[after] {
+		t.Errorf("behind a hold: the one before the leak %v, the one after it %v", behind[before], behind[after])
+	}
+}

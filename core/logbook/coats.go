@@ -197,37 +197,49 @@ func (a *Area) addFilmFigures(s *SurfaceLook, step sheet.Step, asked takeoff.Coa
 	if s.Film.Count == 0 {
 		return
 	}
-	var readings []figure.Figure
-	for _, r := range a.Readings[step.ID] {
-		if r.Surface != s.Surface || r.Superseded {
-			continue
+	readings := a.filmReadings(filmKey{step.ID, s.Surface})
+	add := func(value *float64, name, unit string, inputs ...figure.Figure) {
+		if value != nil {
+			s.Figures = append(s.Figures, figure.Worked(name, *value, unit, name, inputs...).With("surface", s.Surface))
 		}
+	}
+	add(s.Film.Mean, "film.mean", "mm", readings...)
+	add(s.Film.Least, "film.lowest", "mm", readings...)
+	add(s.Film.X, "film.tolerance", "mm", readings...)
+	if s.Film.Mean == nil {
+		return
+	}
+	mean := s.Figures[0]
+	if ratio, err := a.Plan.Sheet.Number("dry_to_wet"); err == nil {
+		add(s.Dry, "film.dry", "mm", ratio, mean)
+	}
+	if s.TopUp != nil {
+		area := figure.Read("film.area", s.Area, "m2", figure.Source{Kind: "measure", Ref: s.Surface})
+		density, _ := a.Plan.Sheet.Number("mixed_density")
+		add(s.TopUp.Kg, "film.top_up", "kg", area, asked.Wet, mean, density)
+	}
+}
+
+// filmReadings are the readings of a surface in a coat that count, as figures.
+func (a *Area) filmReadings(of filmKey) []figure.Figure {
+	known := a.memo.films[of]
+	if known.readings != nil {
+		return known.readings
+	}
+	readings := []figure.Figure{}
+	for r := range a.counted(of) {
 		value := r.Lower
 		if middle, ok := r.Middle(); ok {
 			value = middle
 		}
 		leaf := figure.Read("film.reading", value, "mm", figure.Source{Kind: "entry", Ref: r.Entry})
-		leaf.Low, leaf.High = &r.Lower, r.Upper
+		low := r.Lower
+		leaf.Low, leaf.High = &low, r.Upper
 		readings = append(readings, leaf)
 	}
-	add := func(value *float64, name, unit, rule string, inputs ...figure.Figure) {
-		if value != nil {
-			s.Figures = append(s.Figures, figure.Worked(name, *value, unit, rule, inputs...).With("surface", s.Surface))
-		}
-	}
-	add(s.Film.Mean, "film.mean", "mm", "film.mean", readings...)
-	add(s.Film.Least, "film.lowest", "mm", "film.lowest", readings...)
-	add(s.Film.X, "film.tolerance", "mm", "film.tolerance", readings...)
-	if ratio, err := a.Plan.Sheet.Number("dry_to_wet"); err == nil && s.Dry != nil {
-		mean := figure.Worked("film.mean", *s.Film.Mean, "mm", "film.mean", readings...).With("surface", s.Surface)
-		add(s.Dry, "film.dry", "mm", "film.dry", ratio, mean)
-	}
-	if s.TopUp != nil && s.TopUp.Kg != nil {
-		area := figure.Read("film.area", s.Area, "m2", figure.Source{Kind: "measure", Ref: s.Surface})
-		density, _ := a.Plan.Sheet.Number("mixed_density")
-		mean := figure.Worked("film.mean", *s.Film.Mean, "mm", "film.mean", readings...).With("surface", s.Surface)
-		add(s.TopUp.Kg, "film.top_up", "kg", "film.top_up", area, asked.Wet, mean, density)
-	}
+	known.readings = readings
+	a.memo.films[of] = known
+	return readings
 }
 
 // CoatLook is the coat that a step lays, by all that was recorded of it.

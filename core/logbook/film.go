@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"iter"
 	"math"
 	"time"
 
@@ -83,10 +84,7 @@ func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
 func (a *Area) judgeAnew(step sheet.Step, surface string, wanted int) film.Verdict {
 	facts := a.factsOf(a.Takeoff.Coats[step.Coat-1])
 	var layers [][]film.Touch
-	for _, r := range a.Readings[step.ID] {
-		if r.Surface != surface || r.Superseded {
-			continue
-		}
+	for r := range a.counted(filmKey{step.ID, surface}) {
 		for len(layers) <= r.Layer {
 			layers = append(layers, nil)
 		}
@@ -104,6 +102,17 @@ func (a *Area) judgeAnew(step sheet.Step, surface string, wanted int) film.Verdi
 		v.Says, v.Accepted, v.Count = film.TooFew, false, 0
 	}
 	return v
+}
+
+// counted are the readings of a surface in a coat that count.
+func (a *Area) counted(of filmKey) iter.Seq[*Reading] {
+	return func(yield func(*Reading) bool) {
+		for _, i := range a.read[of] {
+			if r := &a.Readings[of.step][i]; !r.Superseded && !yield(r) {
+				return
+			}
+		}
+	}
 }
 
 // Unread is what of a surface lies beyond the reach of its readings.
@@ -137,8 +146,8 @@ func (a *Area) beyondReachAnew(step sheet.Step, surface string) Unread {
 		return u
 	}
 	read := []wetarea.Point{}
-	for _, r := range a.Readings[step.ID] {
-		if r.Surface == surface && !r.Superseded && r.Layer == a.layer[step.ID+surface] {
+	for r := range a.counted(filmKey{step.ID, surface}) {
+		if r.Layer == a.layer[step.ID+surface] {
 			read = append(read, wetarea.Point{r.Along, r.Up})
 		}
 	}
@@ -150,8 +159,10 @@ func (a *Area) beyondReachAnew(step sheet.Step, surface string) Unread {
 	}
 	reach, cells := a.factsOf(a.Takeoff.Coats[step.Coat-1]).reach, a.cells(s)
 	beyond := 0
-	for _, p := range cells {
-		beyond += one(nearest(p, read) > reach)
+	away := make([]float64, len(cells))
+	for i, p := range cells {
+		away[i] = nearest(p, read)
+		beyond += one(away[i] > reach)
 	}
 	if len(cells) > 0 {
 		u.Share = float64(beyond) / float64(len(cells))
@@ -160,14 +171,14 @@ func (a *Area) beyondReachAnew(step sheet.Step, surface string) Unread {
 	low, high := wetarea.Extent(slicesOf(s.Outlines))
 	const inward, quarter = 200, 0.25
 	inset := min(inward, quarter*(high[0]-low[0]), quarter*(high[1]-low[1])) // an edge is no good place for a comb
-	u.At = bestOf(cells, func(p wetarea.Point) float64 {
+	u.At = bestOf(cells, func(i int, p wetarea.Point) float64 {
 		edge := min(p[0]-low[0], high[0]-p[0], p[1]-low[1], high[1]-p[1])
-		return nearest(p, read) * min(1, edge/inset)
+		return away[i] * min(1, edge/inset)
 	})
 	for _, p := range a.Geometry.Penetrations {
 		if p.Surface == surface && nearest(p.At, read) > reach {
 			u.Fittings = append(u.Fittings, p.ID)
-			u.At = bestOf(cells, func(c wetarea.Point) float64 { return -nearest(c, []wetarea.Point{p.At}) })
+			u.At = bestOf(cells, func(_ int, c wetarea.Point) float64 { return -nearest(c, []wetarea.Point{p.At}) })
 		}
 	}
 	return u
@@ -177,16 +188,17 @@ func (a *Area) beyondReachAnew(step sheet.Step, surface string) Unread {
 func nearest(p wetarea.Point, points []wetarea.Point) float64 {
 	least := math.Inf(1)
 	for _, q := range points {
-		least = min(least, math.Hypot(q[0]-p[0], q[1]-p[1]))
+		x, y := q[0]-p[0], q[1]-p[1]
+		least = min(least, x*x+y*y)
 	}
-	return least
+	return math.Sqrt(least)
 }
 
 // bestOf is the point of the greatest worth, to the whole mm; nil of none.
-func bestOf(points []wetarea.Point, worth func(wetarea.Point) float64) *wetarea.Point {
+func bestOf(points []wetarea.Point, worth func(int, wetarea.Point) float64) *wetarea.Point {
 	best, most := (*wetarea.Point)(nil), math.Inf(-1)
-	for _, p := range points {
-		if w := worth(p); w > most {
+	for i, p := range points {
+		if w := worth(i, p); w > most {
 			best, most = &wetarea.Point{math.Round(p[0]), math.Round(p[1])}, w
 		}
 	}

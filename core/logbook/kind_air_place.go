@@ -17,3 +17,5 @@ func (b AirPlace) share(own *Own, _ settled) { own.place = b.Place }
 func (b AirPlace) under(a *Area) (string, bool) { return a.firstStep(), true }
 
 func (AirPlace) still() {}
+
+func (AirPlace) worksBack() {}

@@ -37,3 +37,5 @@ func (b Forecast) air(a *Area, e settled) {
 func (b Forecast) under(a *Area) (string, bool) { return a.firstStep(), true }
 
 func (Forecast) still() {}
+
+func (Forecast) worksBack() {}

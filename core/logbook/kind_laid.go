@@ -55,9 +55,9 @@ func (a *Area) topUpLaid(body Laid) {
 	for _, surface := range body.Surfaces {
 		switch body.TopsUp {
 		case film.Wet:
-			for i, r := range a.Readings[body.Step] {
-				if r.Surface == surface && r.Layer == a.layer[body.Step+surface] {
-					a.Readings[body.Step][i].Superseded = true
+			for _, i := range a.read[filmKey{body.Step, surface}] {
+				if r := &a.Readings[body.Step][i]; r.Layer == a.layer[body.Step+surface] {
+					r.Superseded = true
 				}
 			}
 		case film.Skinned:
@@ -80,9 +80,9 @@ func (a *Area) leaveOlderReadings(e settled, body Laid) {
 		if slices.ContainsFunc(a.Laid[body.Step], func(l Lay) bool { return slices.Contains(l.Surfaces, surface) }) {
 			continue
 		}
-		for i, r := range a.Readings[body.Step] {
-			if r.Surface == surface && r.when.Before(begun) {
-				a.Readings[body.Step][i].Superseded = true
+		for _, i := range a.read[filmKey{body.Step, surface}] {
+			if r := &a.Readings[body.Step][i]; r.when.Before(begun) {
+				r.Superseded = true
 				a.deviate(e.Entry, "deviation.read_before_coat", "surface", surface, "at", stamp(r.when))
 			}
 		}

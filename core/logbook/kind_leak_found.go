@@ -35,3 +35,5 @@ func (b LeakFound) apply(a *Area, e settled) {
 }
 
 func (b LeakFound) under(a *Area) (string, bool) { return a.firstStep(), true }
+
+func (LeakFound) worksBack() {}

@@ -19,3 +19,5 @@ func (b LeakPlugged) apply(a *Area, e settled) {
 }
 
 func (b LeakPlugged) under(a *Area) (string, bool) { return a.firstStep(), true }
+
+func (LeakPlugged) worksBack() {}

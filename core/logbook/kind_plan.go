@@ -72,7 +72,8 @@ func MayAccept(plan Plan, job *Job) error {
 	return nil
 }
 
-func (a *Area) adoptPlan(e settled) {
+// adoptPlan takes a plan up, worked out before where neither it nor what it is made from is another one.
+func (a *Area) adoptPlan(e settled, before *Area) {
 	plan := e.body.(Plan)
 	if err := MayAccept(plan, a.Job); err != nil {
 		a.deviate(e.Entry, "deviation.plan_on_sample")
@@ -86,12 +87,17 @@ func (a *Area) adoptPlan(e settled) {
 		a.deviate(e.Entry, "deviation.plan_of_earlier_survey")
 		return
 	}
-	made, err := takeoff.MakePlan(a.PlanInputs(plan))
+	in := a.PlanInputs(plan)
+	if before != nil && before.Takeoff != nil && before.PlanID == e.ID && before.Geometry == a.Geometry && slices.Equal(before.planned, in.Leaks) {
+		a.Takeoff, a.planned = before.Takeoff, before.planned
+		return
+	}
+	made, err := takeoff.MakePlan(in)
 	if err != nil {
 		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
 		return
 	}
-	a.Takeoff = &made
+	a.Takeoff, a.planned = &made, in.Leaks
 }
 
 // PlanInputs are what a plan of the area is worked out from.
@@ -127,3 +133,5 @@ func (b Plan) under(a *Area) (string, bool) { return a.firstOf(sheet.ToPlan) }
 func (b Plan) replaces() []string { return b.From }
 
 func (Plan) still() {}
+
+func (Plan) worksBack() {}

@@ -47,6 +47,8 @@ func (b Read) apply(a *Area, e settled) {
 		Entry: e.ID, Surface: b.Surface, Along: b.Along, Up: b.Up,
 		Bracket: film.Bracket{Lower: b.LastWet, Upper: b.NextDry}, Layer: a.layer[b.Step+b.Surface], when: e.when,
 	})
+	key := filmKey{b.Step, b.Surface}
+	a.read[key] = append(a.read[key], len(a.Readings[b.Step])-1)
 	a.filmMoved(b.Step, b.Surface)
 }
 

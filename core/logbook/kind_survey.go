@@ -28,3 +28,5 @@ func (b surveyBody) under(a *Area) (string, bool) { return a.firstStep(), true }
 func (b surveyBody) replaces() []string { return b.From }
 
 func (surveyBody) still() {}
+
+func (surveyBody) worksBack() {}

@@ -104,3 +104,5 @@ func (b Weighed) air(a *Area, e settled) {
 }
 
 func (b Weighed) stepOf() string { return b.Step }
+
+func (Weighed) worksBack() {}

@@ -40,6 +40,8 @@ type (
 	shares interface{ share(own *Own, e settled) }
 	// takesStock: work that takes of what lies there.
 	takesStock interface{ takesStock() }
+	// worksBack: what was recorded before it may be judged otherwise by it, so that all is folded anew.
+	worksBack interface{ worksBack() }
 	// still: nothing of it finishes a step, so that what stands before the steps stays.
 	still interface{ still() }
 )

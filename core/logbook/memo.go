@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"dusha/core/figure"
 	"dusha/core/film"
 	"dusha/core/wetarea"
 )
@@ -31,6 +32,7 @@ type filmKnown struct {
 	wanted   [2]int // readings that a verdict was made for, and one more
 	verdicts [2]*film.Verdict
 	unread   *Unread
+	readings []figure.Figure
 }
 
 func (f filmKnown) judged(wanted int) (v film.Verdict, is bool) {

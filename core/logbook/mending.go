@@ -19,6 +19,9 @@ type mending struct {
 	withdrawn   []Withdrawn // taken back, still to be seen
 	corrections []correction
 	deviations  []Deviation
+	last        Entry           // in the order of reading
+	ids         map[string]bool // of all entries
+	orphans     bool            // something corrects what is not there, or not known yet
 }
 
 // Withdrawn is an entry that was taken back.
@@ -82,10 +85,12 @@ func mend(entries []Entry) mending {
 	entries, m.deviations = once(entries)
 	entries = Order(entries)
 	byID := make(map[string]Entry, len(entries))
+	m.ids = make(map[string]bool, len(entries))
 	for _, e := range entries {
 		if e.ID != "" {
-			byID[e.ID] = e
+			byID[e.ID], m.ids[e.ID] = e, true
 		}
+		m.last = e
 	}
 	m.settled = make([]settled, 0, len(entries))
 	last := map[string]Entry{}
@@ -96,6 +101,7 @@ func mend(entries []Entry) mending {
 		root, found := rootOf(e, byID)
 		switch {
 		case !found:
+			m.orphans = true
 			m.deviate(e, "deviation.corrects_unknown")
 		case root.Kind != e.Kind || root.AreaID != e.AreaID || root.JobID != e.JobID:
 			m.deviate(e, "deviation.corrects_other_kind")
@@ -176,6 +182,20 @@ func ReadOwn(id string, entries []Entry) *Own {
 	return own
 }
 
+// Append takes one more entry up, where it comes last and changes none of those before it; the entries are
+// now the given ones. False: the book has to be read anew.
+func (o *Own) Append(e Entry, entries []Entry) bool {
+	if o.orphans || e.Corrects != "" || e.ID == "" || o.ids[e.ID] || len(o.ids) > 0 && compareEntries(o.last, e) >= 0 {
+		return false
+	}
+	o.last, o.ids[e.ID], o.entries = e, true, entries
+	o.settled = append(o.settled, settled{Entry: e, body: e.body})
+	if of, is := e.body.(shares); is {
+		of.share(o, o.settled[len(o.settled)-1])
+	}
+	return true
+}
+
 // Air is whose air the area has, "" where it is its own, and what was read of it there.
 func (o *Own) Air() (place string, read []Breath) { return o.place, o.breaths }
 
@@ -185,4 +205,10 @@ func (o *Own) Took(from time.Time) bool {
 		_, is := e.body.(takesStock)
 		return is && !e.when.Before(from)
 	})
+}
+
+// SharesAir tells whether an entry says something of an area's air that other areas may share.
+func SharesAir(e Entry) bool {
+	_, is := e.body.(shares)
+	return is
 }

@@ -97,18 +97,17 @@ type wait struct {
 	window   cure.Window
 	readings cure.Readings // from then on
 	law      sheet.Law
-	known    bool // its base was read at all: without a reading no time can be told
-	strict   cure.Edges
-	knownTo  float64 // h from then on that the climate is known
+	known    bool           // its base was read at all: without a reading no time can be told
+	strict   cure.Reckoning // by all that was read, nothing supposed beyond it
+	knownTo  float64        // h from then on that the climate is known
 	temp     float64
-	last     *lastEdges
+	last     *lastAsked
 }
 
-// lastEdges are the series that a window was judged by last: many ask of one moment.
-type lastEdges struct {
-	hours   float64
-	edges   cure.Edges
-	knownTo float64
+// lastAsked is what a window was reckoned with last: many ask of one moment.
+type lastAsked struct {
+	hours float64
+	by    cure.Reckoning
 }
 
 // waitOf gives the window of a step that its recipe states, else the first of the others; waits is
@@ -181,20 +180,15 @@ func (a *Area) reckon(w wait, began, ended time.Time) wait {
 	w.known = len(w.readings.Base) > 0 && (!w.law.MindsOf("humidity") || len(w.readings.Humidity) > 0 && len(w.readings.Air) > 0)
 	if w.known {
 		w.temp = w.readings.Base[len(w.readings.Base)-1].Value
-		w.strict, w.knownTo = w.edges(ahead)
-		w.last = &lastEdges{ahead, w.strict, w.knownTo}
+		w.strict, w.knownTo = w.over(ahead)
+		w.last = &lastAsked{ahead, w.strict}
 	}
 	return w
 }
 
-// edges are the series that judge a window with what is known up to some hours, a forecast behind.
-func (w wait) edges(now float64) (e cure.Edges, knownTo float64) {
-	if w.last != nil && w.last.hours == now {
-		return w.last.edges, w.last.knownTo
-	}
-	if w.last != nil {
-		defer func() { *w.last = lastEdges{now, e, knownTo} }()
-	}
+// over reckons the window with what is known up to some hours, a forecast behind.
+func (w wait) over(now float64) (by cure.Reckoning, knownTo float64) {
+	var e cure.Edges
 	minds := w.law.MindsOf("humidity")
 	damp := 1.0
 	if w.law.Name == "moisture" {
@@ -202,7 +196,16 @@ func (w wait) edges(now float64) (e cure.Edges, knownTo float64) {
 	}
 	e.Cold, knownTo = w.readings.Series(ahead, now, cure.Side{Temp: -1, Humidity: damp}, minds)
 	e.Warm, _ = w.readings.Series(ahead, now, cure.Side{Temp: 1, Humidity: -damp}, minds)
-	return e, knownTo
+	return w.window.Over(e), knownTo
+}
+
+// asOf is the same, as it was asked last where that was of the same moment.
+func (w wait) asOf(now float64) cure.Reckoning {
+	if w.last.hours != now {
+		by, _ := w.over(now)
+		*w.last = lastAsked{now, by}
+	}
+	return w.last.by
 }
 
 // anchorOf is what the times of a window count from, where the sheet or its recipe says so; else a
@@ -233,8 +236,7 @@ func (a *Area) filmOf(id string) (wet, nominal float64) {
 // at tells how the window stands at a moment, by what is known then.
 func (w wait) at(now time.Time) cure.Standing {
 	hours := now.Sub(w.from).Hours()
-	e, _ := w.edges(hours)
-	return w.standing(e, hours)
+	return w.standing(w.asOf(hours), hours)
 }
 
 // judged tells the same by all that was read, before the moment and after it, and nothing supposed
@@ -244,8 +246,8 @@ func (w wait) judged(at time.Time) cure.Standing { return w.standing(w.strict, a
 // NotKnown is a window of which nobody read the climate it needs.
 const NotKnown = "not known"
 
-func (w wait) standing(e cure.Edges, hours float64) cure.Standing {
-	s := w.window.At(e, hours)
+func (w wait) standing(by cure.Reckoning, hours float64) cure.Standing {
+	s := by.At(hours)
 	if hours > w.knownTo+slackOfReading && s.State == cure.TooEarly || s.State == cure.TooEarly && s.Opens == nil && w.knownTo < hours {
 		s.State = NotKnown
 	}
@@ -271,7 +273,7 @@ func (a *Area) opensAt(s sheet.Step) (at time.Time, waits, known bool) {
 		if !w.known {
 			return at, true, false
 		}
-		opens, is := w.time(w.window.At(w.strict, 0).Opens)
+		opens, is := w.time(w.strict.Opens())
 		known = known && is
 		if opens.After(at) {
 			at = opens
@@ -286,7 +288,7 @@ func (w wait) frozen() (at time.Time, is bool) {
 		return at, false
 	}
 	over := math.Inf(1)
-	if opens := w.window.At(w.strict, 0).Opens; opens != nil {
+	if opens := w.strict.Opens(); opens != nil {
 		over = *opens
 	}
 	for _, p := range w.readings.Base {
@@ -320,7 +322,7 @@ func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
 		}
 		w := a.reckon(wait{opening: opening{*s.Opens, a.Plan.Sheet, true}, law: a.Plan.Sheet.Law()}, laid, laid)
 		if w.known {
-			return w.time(w.window.At(w.strict, 0).Opens)
+			return w.time(w.strict.Opens())
 		}
 	}
 	return at, false
@@ -422,8 +424,8 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 	if !w.known {
 		return &t
 	}
-	edges, _ := w.edges(now.Sub(w.from).Hours())
-	standing := w.standing(edges, now.Sub(w.from).Hours())
+	by := w.asOf(now.Sub(w.from).Hours())
+	standing := w.standing(by, now.Sub(w.from).Hours())
 	t.State, t.Temp, t.Since = standing.State, w.temp, stamp(w.from)
 	if t.State != NotKnown {
 		t.Look = ""
@@ -452,7 +454,7 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 		begin = began
 	}
 	for _, at := range tideTimes(begin, now.Add(tideAhead*time.Hour), t.Opens, t.Closing, t.Shuts) {
-		level, state := w.window.Level(edges, at.Sub(w.from).Hours())
+		level, state := by.Level(at.Sub(w.from).Hours())
 		t.Points = append(t.Points, TidePoint{stamp(at), level, state})
 	}
 	return &t
@@ -591,7 +593,7 @@ func (a *Area) waits() []WaitLook {
 		if override, is := a.Overrides[step.ID]; is {
 			l.Overridden = &override
 		}
-		standing := w.window.At(w.strict, 0)
+		standing := w.strict.At(0)
 		if opened, is := w.time(standing.Opens); is && w.known {
 			l.Opened = stamp(opened)
 		}

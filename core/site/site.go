@@ -45,10 +45,34 @@ func Of(entries []logbook.Entry) *Site {
 func (s *Site) Add(texts [][]byte) {
 	touched := map[string]bool{}
 	for _, e := range logbook.ReadAll(texts) {
-		s.books[e.AreaID] = append(s.books[e.AreaID], e)
-		touched[e.AreaID] = true
+		id := e.AreaID
+		s.books[id] = append(s.books[id], e)
+		if touched[id] || !s.append(id, e) {
+			touched[id] = true
+		}
 	}
 	s.forget(touched)
+}
+
+// append takes one more entry of an area up where it is the last of its book; false where that has to be
+// read anew.
+func (s *Site) append(id string, e logbook.Entry) bool {
+	own := s.owns[id]
+	if own == nil {
+		return false
+	}
+	place, _ := own.Air()
+	if !own.Append(e, s.books[id]) {
+		return false
+	}
+	if area := s.areas[id]; area != nil && !area.Append() {
+		s.areas[id] = logbook.FoldArea(own, s, area)
+	}
+	if logbook.SharesAir(e) {
+		after, _ := own.Air()
+		s.forgetAir(map[string]bool{place: true, after: true}, id)
+	}
+	return true
 }
 
 // Remove leaves entries out again, by id: what was taken back before it left its device, or set aside.
@@ -72,20 +96,25 @@ func (s *Site) forget(touched map[string]bool) {
 	}
 	places := map[string]bool{}
 	for id := range touched {
+		if id == "" {
+			continue
+		}
 		if own := s.owns[id]; own != nil {
 			before, _ := own.Air()
 			places[before] = true
 		}
 		delete(s.owns, id)
 		delete(s.areas, id)
-		if id != "" {
-			after, _ := s.own(id).Air()
-			places[after] = true
-		}
+		after, _ := s.own(id).Air()
+		places[after] = true
 	}
-	delete(places, "") // its own air
+	s.forgetAir(places, "")
+}
+
+// forgetAir lets go of the areas of some places of air, but for one.
+func (s *Site) forgetAir(places map[string]bool, but string) {
 	for id, area := range s.areas {
-		if places[area.Place] {
+		if area.Place != "" && places[area.Place] && id != but {
 			delete(s.areas, id)
 		}
 	}
@@ -124,7 +153,7 @@ func (s *Site) own(id string) *logbook.Own {
 // Area is an area as its book says; one that nobody opened has no name.
 func (s *Site) Area(id string) *logbook.Area {
 	if s.areas[id] == nil {
-		s.areas[id] = logbook.FoldArea(s.own(id), s)
+		s.areas[id] = logbook.FoldArea(s.own(id), s, nil)
 	}
 	return s.areas[id]
 }
