@@ -71,8 +71,8 @@ func build(s sheet.Sheet, with []sheet.Companion, plan *takeoff.Plan) []Layer {
 				add("fleece", "fleece", fleeceBody)
 				add("mesh", "fleece", fleeceBody)
 				add("sheet", "sheet", sheetBody)
-				if s.Chemistry == "bitumen_felt" {
-					layers = append(layers, layer) // hot bitumen over each felt
+				if s.OverEachLayer() {
+					layers = append(layers, layer)
 				}
 			}
 		}

@@ -134,7 +134,9 @@ func (t Table) shortest() float64 {
 }
 
 // Progress is how far a stage has come after some hours; 1 is reached.
-func (w Wait) Progress(series []Stretch, until float64) float64 { return w.sums(series).progress(until) }
+func (w Wait) Progress(series []Stretch, until float64) float64 {
+	return w.sums(series).progress(until)
+}
 
 // When is the time at which the progress first reaches an amount, h from the start of the
 // series; reached is false when the series ends before. The shortest time is left out.

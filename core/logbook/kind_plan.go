@@ -79,7 +79,7 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 		a.deviate(e.Entry, "deviation.plan_on_sample")
 		return
 	}
-	a.Plan, a.PlanID, a.Recipe = &plan, e.ID, plan.Sheet.Recipe
+	a.Plan, a.PlanID, a.Recipe = &plan, e.ID, plan.Sheet.Work()
 	if plan.Against != nil {
 		a.deviate(e.Entry, "deviation.against_stop", "name", plan.Sheet.Name, "reason", plan.Against.Reason, "person", plan.Against.Person)
 	}

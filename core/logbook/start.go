@@ -134,8 +134,8 @@ func lowOf(s sheet.Sheet, name string) (float64, bool) {
 func (c starting) damp() {
 	law := c.of.Law()
 	most, stated := lowOf(c.of, "rh_most")
-	if !stated && law.Name == "drying" {
-		most, stated = 97, true // no film dries in it
+	if !stated && law.TooDamp > 0 {
+		most, stated = law.TooDamp, true
 	}
 	if stated {
 		check, read := c.base("start.humidity", "percent", c.humidity)

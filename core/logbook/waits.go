@@ -190,10 +190,7 @@ func (a *Area) reckon(w wait, began, ended time.Time) wait {
 func (w wait) over(now float64) (by cure.Reckoning, knownTo float64) {
 	var e cure.Edges
 	minds := w.law.MindsOf("humidity")
-	damp := 1.0
-	if w.law.Name == "moisture" {
-		damp = -1
-	}
+	damp := w.law.Damp
 	e.Cold, knownTo = w.readings.Series(ahead, now, cure.Side{Temp: -1, Humidity: damp}, minds)
 	e.Warm, _ = w.readings.Series(ahead, now, cure.Side{Temp: 1, Humidity: -damp}, minds)
 	return w.window.Over(e), knownTo

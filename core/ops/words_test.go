@@ -165,10 +165,13 @@ func TestMaterialsAreSaidInWords(t *testing.T) {
 		need("option." + closing)
 	}
 	for _, s := range sheet.Samples() {
-		for _, cleaning := range sheet.Cleaning(s) {
+		for _, cleaning := range s.Cleaning() {
 			need("cleaning." + cleaning)
 		}
-		for _, step := range s.Recipe.Steps() {
+		for _, gear := range s.Gear() {
+			need("gear." + gear)
+		}
+		for _, step := range s.Work().Steps() {
 			for _, tool := range step.Tools {
 				need("tool." + tool)
 			}

@@ -1,8 +1,10 @@
 package sheet
 
 import (
-	_ "embed"
+	"embed"
 	"encoding/json"
+	"maps"
+	"path"
 	"slices"
 	"strings"
 
@@ -10,54 +12,95 @@ import (
 	"dusha/core/cure"
 )
 
-// Law is how a product's waits move with the climate.
-type Law struct {
-	Name   string   `json:"law"`               // one of Laws, "" where nothing says it
-	Energy float64  `json:"energy_kJ_per_mol"` // where a table prints one time, or its fit is refused
-	Minds  []string `json:"minds"`             // "temperature", "humidity", "dew", "frost"
+// chemistries are what is known of each kind of membrane, a file each: no code knows one by name.
+//
+//go:embed chemistries/*.json
+var chemistryFiles embed.FS
+
+// chemistry is one kind of membrane.
+type chemistry struct {
+	Sets      string   `json:"law"`
+	Energy    float64  `json:"energy_kJ_per_mol"` // where a table prints one time, or its fit is refused
+	Minds     []string `json:"minds"`
+	Cautions  []string `json:"cautions"` // of whatever lays it, as wording "caution.<name>"
+	Gear      []string `json:"gear"`     // what to wear and have by you, as wording "gear.<name>"
+	Cleaning  []string `json:"cleaning"` // of the tools after it, as wording "cleaning.<name>"
+	Asks      []string `json:"asks"`     // figures of the form that it has and others have not
+	EachLayer bool     `json:"over_each_layer"`
 }
 
-//go:embed chemistry.json
-var chemistryText []byte
-
-var chemistry = func() (c struct {
-	Laws        map[string]Law    `json:"laws"`
-	Chemistries map[string]string `json:"chemistries"`
-	Roles       map[string]string `json:"roles"`
-}) {
-	must(json.Unmarshal(chemistryText, &c))
-	return c
+var chemistries = func() map[string]chemistry {
+	files, err := chemistryFiles.ReadDir("chemistries")
+	must(err)
+	all := map[string]chemistry{}
+	for _, file := range files {
+		text, err := chemistryFiles.ReadFile("chemistries/" + file.Name())
+		must(err)
+		var c chemistry
+		must(json.Unmarshal(text, &c))
+		all[strings.TrimSuffix(path.Base(file.Name()), ".json")] = c
+	}
+	return all
 }()
 
-// laws in the order of the form.
-const laws = "hydration drying resin solvent moisture"
+// Chemistries are the kinds of membrane.
+var Chemistries = slices.Sorted(maps.Keys(chemistries))
 
-// Laws are the ways in which a film sets.
-var Laws = strings.Fields(laws)
+func (s Sheet) chemistry() chemistry { return chemistries[s.Chemistry] }
 
 // Law is how the sheet's product sets: as the sheet says, else as its chemistry or its role does.
 // Where nothing says it, the slower of drying and setting by temperature is waited for.
 func (s Sheet) Law() Law {
+	of, known := chemistries[s.Chemistry]
 	name := s.Choices["cures_by"]
 	if name == "" {
-		if name = chemistry.Chemistries[s.Chemistry]; name == "" {
-			name = chemistry.Roles[s.Is()]
+		if name = of.Sets; name == "" {
+			name = roleLaws[s.Is()]
 		}
 	}
-	law, known := chemistry.Laws[name]
-	if !known {
-		law = chemistry.Laws["drying"]
-		name = ""
+	law := lawOf(name)
+	if known && name == of.Sets {
+		law.Energy, law.Minds = of.Energy, of.Minds
 	}
-	law.Name = name
 	if said, stated := s.Numbers["energy"]; stated {
 		law.Energy = said.Value
 	}
 	return law
 }
 
-// MindsOf tells whether a law minds something.
-func (l Law) MindsOf(what string) bool { return slices.Contains(l.Minds, what) }
+// roleLaws are how other products set, where their sheet does not say it.
+var roleLaws = map[string]string{"sealant": "moisture", "fillet_mortar": "hydration", "repair_mortar": "hydration", "grip_coat": "drying"}
+
+// Gear lists what to wear and have by you where the product is laid, as wording "gear.<name>".
+func (s Sheet) Gear() []string { return s.chemistry().Gear }
+
+// Cleaning lists how tools are cleaned after it, as wording "cleaning.<name>".
+func (s Sheet) Cleaning() []string { return s.chemistry().Cleaning }
+
+// OverEachLayer tells whether the film of a coat is laid once more over each layer that goes into it.
+func (s Sheet) OverEachLayer() bool { return s.chemistry().EachLayer }
+
+// Work is the order of the work as the sheet has it; whatever lays the product has the cautions of its
+// chemistry.
+func (s Sheet) Work() Recipe {
+	work := s.Recipe
+	work.Stages = slices.Clone(work.Stages)
+	for i, stage := range work.Stages {
+		work.Stages[i].Steps = slices.Clone(stage.Steps)
+		for k, step := range stage.Steps {
+			if step.Lays() {
+				all := slices.Clone(s.chemistry().Cautions)
+				for _, c := range step.Cautions {
+					if !slices.Contains(all, c) {
+						all = append(all, c)
+					}
+				}
+				work.Stages[i].Steps[k].Cautions = all
+			}
+		}
+	}
+	return work
+}
 
 // Reference is the climate that the sheet's times are printed for.
 func (s Sheet) Reference(t cure.Table) climate.Air {
@@ -94,26 +137,8 @@ func (s Sheet) Wait(prefix, counts string, wet, nominal float64) (cure.Wait, err
 	if err != nil {
 		return w, err
 	}
-	reference := s.Reference(t)
-	switch law.Name {
-	case "moisture":
-		w, err = cure.Moisture(t, counts, reference)
-	case "drying", "":
-		var needed float64
-		if needed, _, err = t.At(reference.Temp); err != nil {
-			return w, err
-		}
-		d := cure.Drying{Needed: needed, Reference: reference, FilmForming: -300, Wet: wet, Nominal: nominal, Exponent: 1, Shortest: w.Shortest}
-		if said, stated := s.Numbers["film_forming"]; stated {
-			d.FilmForming = said.Value
-		}
-		if said, stated := s.Numbers["thickness_exponent"]; stated {
-			d.Exponent = said.Value
-		}
-		drying, wrong := d.Wait(counts)
-		if err = wrong; err == nil {
-			w = cure.Slower(w, drying, counts)
-		}
+	if w, err = lawsBy[law.Name].wait(laying{s, t, w, counts, wet, nominal}); err != nil {
+		return w, err
 	}
-	return w.Knowing(), err
+	return w.Knowing(), nil
 }

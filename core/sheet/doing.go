@@ -31,15 +31,6 @@ var doings = map[Doing]struct {
 	ToSign:   {holds: true},
 }
 
-// Doings lists what a step may be there for.
-func Doings() []Doing {
-	var list []Doing
-	for d := range doings {
-		list = append(list, d)
-	}
-	return list
-}
-
 // Hold tells whether work stops at the step until someone signs.
 func (s Step) Hold() bool { return doings[s.Does].holds }
 

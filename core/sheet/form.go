@@ -20,18 +20,12 @@ var Roles = []string{
 	"protection", "masking",
 }
 
-// Chemistries are the kinds of membrane.
-var Chemistries = []string{
-	"cementitious_two_part", "cementitious_one_part", "crystallising", "acrylic_cement", "dispersion", "dispersion_two_part", "polyurethane", "pmma",
-	"bitumen_solvent", "bonded_sheet", "bitumen_felt",
-}
-
 // entered is one figure of the form that a sheet is filled by: a number in a unit, or a choice.
 type entered struct {
 	name, want  string
 	least, most float64
-	roles       string // roles or chemistries that have it, parted by blanks
-	options     string // of a choice, parted by blanks
+	roles       string // that have it, parted by blanks; "part", "mixed" or "chemistry": what its parts or its chemistry ask
+	options     string // of a choice, parted by blanks; "laws": the ways in which a film sets
 	mayLack     bool   // untyped it counts as not stated
 }
 
@@ -70,8 +64,8 @@ var form = []entered{
 	{name: "dry_density", want: "kg/L", least: 0.3, most: 5, roles: "membrane"},
 	{name: "powder_share", want: "ratio", least: 0.01, most: 1, roles: "membrane"},
 	{name: "ratio_tolerance", want: "percent", least: 0.1, most: 20, roles: "mixed"},
-	{name: "water_roller", want: "mL/kg", least: 0, most: 1000, roles: "cementitious_one_part crystallising acrylic_cement"},
-	{name: "water_trowel", want: "mL/kg", least: 0, most: 1000, roles: "cementitious_one_part crystallising acrylic_cement"},
+	{name: "water_roller", want: "mL/kg", least: 0, most: 1000, roles: "chemistry"},
+	{name: "water_trowel", want: "mL/kg", least: 0, most: 1000, roles: "chemistry"},
 	{name: "share_below", want: "percent", least: 0, most: 100, roles: "membrane"},
 	{name: "layers", want: "count", least: 0, most: 4, roles: "membrane"},
 	{name: "dose", want: "dose", least: 0.01, most: 1000, roles: dosed + " cleaner aggregate"},
@@ -104,7 +98,7 @@ var form = []entered{
 	{name: "rain_safe_20", want: "h", least: 0.1, most: 1000, roles: "membrane"},
 	{name: "overlay_20", want: "h", least: 0.1, most: 5000, roles: "membrane"},
 	{name: "overlay_latest_20", want: "h", least: 1, most: 50000, roles: "membrane"},
-	{name: "cures_by", options: laws, roles: "membrane primer top_coat grip_coat", mayLack: true},
+	{name: "cures_by", options: "laws", roles: "membrane primer top_coat grip_coat", mayLack: true},
 	{name: "reference", want: "C", least: -20, most: 60, roles: "membrane primer top_coat", mayLack: true},
 	{name: "reference_rh", want: "percent", least: 1, most: 100, roles: "membrane primer top_coat", mayLack: true},
 	{name: "film_forming", want: "C", least: -20, most: 30, roles: "membrane primer top_coat", mayLack: true},
@@ -156,7 +150,7 @@ func FormNumbers() (names []string, options map[string][]string) {
 	for _, a := range form {
 		names = append(names, a.name)
 		if a.options != "" {
-			options[a.name] = strings.Fields(a.options)
+			options[a.name] = a.choices()
 		}
 	}
 	for _, material := range substrate.Materials {
@@ -164,6 +158,14 @@ func FormNumbers() (names []string, options map[string][]string) {
 		options["on_"+material] = strings.Fields(yesOrNo)
 	}
 	return names, options
+}
+
+// choices are the options of a choice.
+func (a entered) choices() []string {
+	if a.options == "laws" {
+		return Laws()
+	}
+	return strings.Fields(a.options)
 }
 
 // has tells whether a sheet's form asks the figure.
@@ -176,8 +178,10 @@ func (a entered) has(s Sheet) bool {
 		return part && (len(s.Parts) > 1 || strings.HasPrefix(a.name, "density"))
 	case "mixed":
 		return len(s.Parts) > 1
+	case "chemistry":
+		return s.Is() == "membrane" && slices.Contains(s.chemistry().Asks, a.name)
 	}
-	return slices.Contains(of, s.Is()) || s.Is() == "membrane" && slices.Contains(of, s.Chemistry)
+	return slices.Contains(of, s.Is())
 }
 
 // doseUnits are the ways an additive is dosed; the sheet must say which.
@@ -255,14 +259,14 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 func (s *Sheet) enter(f *ask.Form, a entered, group string) {
 	if a.mayLack && f.Typed[a.name] == "" {
 		if a.options != "" {
-			f.ChoiceOr(a.name, append(strings.Fields(a.options), ask.NotStated), ask.NotStated, "group", group)
+			f.ChoiceOr(a.name, append(a.choices(), ask.NotStated), ask.NotStated, "group", group)
 		} else {
 			f.Unsaid(a.name, a.want, "group", group)
 		}
 		return
 	}
 	if a.options != "" {
-		if picked, ok := f.Choice(a.name, append(strings.Fields(a.options), ask.NotStated), "group", group); ok && picked != ask.NotStated {
+		if picked, ok := f.Choice(a.name, append(a.choices(), ask.NotStated), "group", group); ok && picked != ask.NotStated {
 			s.Choices[a.name] = picked
 		}
 		return

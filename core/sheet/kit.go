@@ -22,21 +22,6 @@ var gear = map[string][]string{
 // Gear lists the protective gear that goes with a caution.
 func Gear(caution string) []string { return gear[caution] }
 
-// Cleaning lists how tools are cleaned after a membrane, as wording "cleaning.<name>".
-func Cleaning(s Sheet) []string {
-	switch s.Chemistry {
-	case "polyurethane", "bitumen_solvent":
-		return []string{"solvent_before_set", "rags_in_metal"}
-	case "pmma":
-		return []string{"solvent_before_set", "rest_outdoors"}
-	case "bitumen_felt":
-		return []string{"scrape_cold"}
-	case "dispersion":
-		return []string{"water_at_once", "no_drain"}
-	}
-	return []string{"water_before_set", "no_drain"}
-}
-
 // PackOf is the size of the first pack of a part, by its name, or of the whole, in the unit that it is
 // sold in; 0 where none is stated.
 func (s Sheet) PackOf(part string) float64 {

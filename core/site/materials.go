@@ -117,7 +117,8 @@ func kitsOf(area *logbook.Area) []StageKit {
 				kit.Gear = unique(kit.Gear, sheet.Gear(caution)...)
 			}
 			if step.Lays() {
-				kit.Cleaning = sheet.Cleaning(area.Plan.Sheet)
+				kit.Gear = unique(kit.Gear, area.Plan.Sheet.Gear()...)
+				kit.Cleaning = area.Plan.Sheet.Cleaning()
 			}
 		}
 		if len(kit.Tools)+len(kit.Gear)+len(kit.Cleaning) > 0 {

@@ -312,7 +312,7 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 		return err
 	}
 	wet := figure.Worked("plan.mass.wet", counted.WetPerCoat, "mm", "film.coats", inputs...)
-	if layers, err := in.Sheet.Number("layers"); err == nil && in.Sheet.Chemistry == "bitumen_felt" {
+	if layers, err := in.Sheet.Number("layers"); err == nil && in.Sheet.OverEachLayer() {
 		wet = figure.Worked("plan.mass.wet", counted.WetPerCoat*(layers.Value+1), "mm", "film.hot_coats", wet, layers)
 	}
 	nets := []figure.Figure{}

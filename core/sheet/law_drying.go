@@ -1,0 +1,31 @@
+package sheet
+
+import "dusha/core/cure"
+
+// drying gives water off: the slower of the table by temperature and of what the air takes up.
+var drying = law(setting{
+	Law: Law{Name: "drying", Energy: 51, Minds: []string{"temperature", "humidity", "dew", "frost"}, Damp: 1, TooDamp: 97}, place: 2, wait: dry,
+})
+
+// unsaid is what nothing is known of: it is waited for as if it had to dry.
+var unsaid = law(setting{Law: Law{Energy: drying.Energy, Minds: drying.Minds, Damp: 1}, wait: dry})
+
+func dry(l laying) (cure.Wait, error) {
+	reference := l.sheet.Reference(l.table)
+	needed, _, err := l.table.At(reference.Temp)
+	if err != nil {
+		return cure.Wait{}, err
+	}
+	d := cure.Drying{Needed: needed, Reference: reference, FilmForming: -300, Wet: l.wet, Nominal: l.nominal, Exponent: 1, Shortest: l.byTable.Shortest}
+	if said, stated := l.sheet.Numbers["film_forming"]; stated {
+		d.FilmForming = said.Value
+	}
+	if said, stated := l.sheet.Numbers["thickness_exponent"]; stated {
+		d.Exponent = said.Value
+	}
+	w, err := d.Wait(l.counts)
+	if err != nil {
+		return w, err
+	}
+	return cure.Slower(l.byTable, w, l.counts), nil
+}
