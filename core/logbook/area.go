@@ -8,7 +8,6 @@ import (
 
 	"dusha/core/cure"
 	"dusha/core/film"
-	"dusha/core/mixing"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
@@ -104,20 +103,6 @@ type Reading struct {
 	Superseded bool `json:"superseded"` // of another film: more was laid into the wet film after it, or it is older than the coat
 
 	when time.Time
-}
-
-// Batch is one bucket from the scale to its end.
-type Batch struct {
-	ID       string               `json:"id"`
-	Number   int                  `json:"number"`
-	Step     string               `json:"step"`
-	Kg       float64              `json:"kg"`
-	Temp     float64              `json:"temp_C"`
-	Bucket   float64              `json:"bucket_L"`
-	Surfaces []string             `json:"surfaces"`
-	Parts    []PartWeight         `json:"parts"`
-	Weighed  time.Time            `json:"weighed_at"`
-	Marks    map[string]time.Time `json:"marks"`
 }
 
 // Conflict is two versions made from the same one; a person chooses.
@@ -366,22 +351,6 @@ func (a *Area) passed(id string) bool {
 	step, known := a.stepBy(id)
 	return !known || !a.inDoubt(step)
 }
-
-// useBy is the end of a batch's pot life: it counts from the first contact of the parts,
-// at the temperature noted.
-func (a *Area) useBy(b Batch) (time.Time, bool) {
-	contact, mixed := b.Marks["contact"]
-	if !mixed || a.Plan == nil {
-		return time.Time{}, false
-	}
-	minutes, _, _, err := mixing.PotLife(a.Plan.Sheet.Table("pot_life"), b.Temp)
-	if err != nil {
-		return time.Time{}, false
-	}
-	return contact.Add(minutesOf(minutes)), true
-}
-
-func minutesOf(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
 
 func (a *Area) knownSurfaces(e Entry, ids []string) bool {
 	for _, id := range ids {

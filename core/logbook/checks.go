@@ -1,10 +1,11 @@
 package logbook
 
 import (
-	"dusha/core/fault"
-	"dusha/core/units"
 	"math"
 	"strings"
+
+	"dusha/core/fault"
+	"dusha/core/units"
 )
 
 const (

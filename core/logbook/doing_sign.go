@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/sheet"
 	"time"
+
+	"dusha/core/sheet"
 )
 
 // signing is a hold that a person of the job signs with a drawn line.

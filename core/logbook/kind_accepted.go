@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/sheet"
 	"strings"
+
+	"dusha/core/sheet"
 )
 
 const KindAccepted Kind = "accepted"

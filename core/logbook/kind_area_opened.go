@@ -1,9 +1,10 @@
 package logbook
 
 import (
+	"slices"
+
 	"dusha/core/fault"
 	"dusha/core/wetarea"
-	"slices"
 )
 
 const KindAreaOpened Kind = "area.opened"

@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/takeoff"
 	"slices"
+
+	"dusha/core/takeoff"
 )
 
 const KindBedded Kind = "bedded"

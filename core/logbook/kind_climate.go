@@ -1,10 +1,11 @@
 package logbook
 
 import (
-	"dusha/core/climate"
-	"dusha/core/fault"
 	"slices"
 	"time"
+
+	"dusha/core/climate"
+	"dusha/core/fault"
 )
 
 const KindClimate Kind = "climate"

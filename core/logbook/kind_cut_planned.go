@@ -1,11 +1,12 @@
 package logbook
 
 import (
+	"slices"
+
 	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
-	"slices"
 )
 
 const KindCutPlanned Kind = "cut.planned"

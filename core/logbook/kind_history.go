@@ -1,9 +1,10 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"regexp"
 	"slices"
+
+	"dusha/core/fault"
 )
 
 const KindHistory Kind = "history"

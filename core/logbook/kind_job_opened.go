@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"regexp"
+
+	"dusha/core/fault"
 )
 
 const KindJobOpened Kind = "job.opened"

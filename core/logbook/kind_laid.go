@@ -1,10 +1,11 @@
 package logbook
 
 import (
-	"dusha/core/fault"
-	"dusha/core/film"
 	"slices"
 	"time"
+
+	"dusha/core/fault"
+	"dusha/core/film"
 )
 
 const KindLaid Kind = "laid"

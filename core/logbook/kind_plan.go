@@ -1,13 +1,14 @@
 package logbook
 
 import (
+	"slices"
+	"strings"
+
 	"dusha/core/fault"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
-	"slices"
-	"strings"
 )
 
 const KindPlan Kind = "plan"

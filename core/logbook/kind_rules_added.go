@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/rules"
 	"slices"
+
+	"dusha/core/rules"
 )
 
 const KindRulesAdded Kind = "rules.added"

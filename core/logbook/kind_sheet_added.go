@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/sheet"
 	"slices"
+
+	"dusha/core/sheet"
 )
 
 const KindSheetAdded Kind = "sheet.added"

@@ -1,10 +1,11 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"regexp"
 	"slices"
 	"strings"
+
+	"dusha/core/fault"
 )
 
 const KindSigned Kind = "signed"

@@ -1,12 +1,13 @@
 package logbook
 
 import (
+	"slices"
+	"time"
+
 	"dusha/core/ask"
 	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
-	"slices"
-	"time"
 )
 
 const KindStockCounted Kind = "stock.counted"

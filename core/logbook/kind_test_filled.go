@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"slices"
+
+	"dusha/core/fault"
 )
 
 const KindTestFilled Kind = "test.filled"

@@ -1,8 +1,9 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"slices"
+
+	"dusha/core/fault"
 )
 
 const KindTestLooked Kind = "test.looked"

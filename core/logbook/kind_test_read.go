@@ -2,11 +2,12 @@ package logbook
 
 import (
 	"cmp"
-	"dusha/core/fault"
-	"dusha/core/watertest"
 	"math"
 	"slices"
 	"time"
+
+	"dusha/core/fault"
+	"dusha/core/watertest"
 )
 
 const KindTestRead Kind = "test.read"

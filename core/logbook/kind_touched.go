@@ -1,9 +1,10 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"slices"
 	"time"
+
+	"dusha/core/fault"
 )
 
 const KindTouched Kind = "touched"

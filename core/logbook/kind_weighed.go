@@ -1,12 +1,13 @@
 package logbook
 
 import (
-	"dusha/core/fault"
-	"dusha/core/mixing"
-	"dusha/core/sheet"
 	"fmt"
 	"math"
 	"time"
+
+	"dusha/core/fault"
+	"dusha/core/mixing"
+	"dusha/core/sheet"
 )
 
 const KindWeighed Kind = "weighed"

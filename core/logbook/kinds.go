@@ -1,9 +1,10 @@
 package logbook
 
 import (
-	"dusha/core/fault"
 	"encoding/json"
 	"reflect"
+
+	"dusha/core/fault"
 )
 
 // Kind is a kind of entry, by its name in the book.

@@ -1,13 +1,10 @@
 package logbook
 
 import (
-	"strings"
 	"time"
 
-	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/gates"
-	"dusha/core/mixing"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
@@ -128,56 +125,11 @@ type StepLook struct {
 	Start    []StartCheck `json:"start"`    // may it start now? empty where it is no work
 }
 
-// Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
-// has shut, a touch test that was not made, material that does not last for it, or an entry
-// that could not be read and might concern it.
-type Block struct {
-	Kind   string         `json:"kind"` // "hold", "earlier", "wait", "late", "frost", "touch", "leak", "start", "short" or "not_known"
-	Says   string         `json:"says"` // "no", or "not_known" where something has to be looked at
-	Step   string         `json:"step"` // the hold or earlier step; else the step itself
-	Title  string         `json:"title"`
-	Key    string         `json:"key"`    // wording key of the sentence
-	Args   map[string]any `json:"args"`   // its values
-	Remedy string         `json:"remedy"` // wording key of what mends it, or of the one thing to look at
-}
-
-// Next is the step to take, and why it is open, waiting or held.
-type Next struct {
-	Step  string         `json:"step"`  // "" when nothing is left
-	Stage string         `json:"stage"` // its stage
-	State string         `json:"state"` // "open", "closing", "waiting", "late", "held", "not_known" or "finished"
-	Why   string         `json:"why"`   // wording key
-	Args  map[string]any `json:"args"`
-	Until string         `json:"until"` // RFC 3339 end of a wait that is known
-}
-
 // PieceLook is a piece with whether it lies in its bed.
 type PieceLook struct {
 	takeoff.Piece
 	Bedded bool `json:"bedded"`
 	Cut    bool `json:"cut"` // all of it, by the plan that was kept
-}
-
-// BatchLook is a bucket with its due times.
-type BatchLook struct {
-	Batch
-	Phase    string            `json:"phase"` // "weighed", "contact", "mixing", "standing", "ready", "late", "empty" or "spoilt"
-	Timers   []Timer           `json:"timers"`
-	UseBy    string            `json:"use_by"` // RFC 3339, "" before the parts touch
-	PotLife  float64           `json:"pot_life_min"`
-	LiveNow  bool              `json:"live"`
-	NextMark string            `json:"next_mark"` // the mark that comes next, "" at the end
-	Weigh    []mixing.Weighing `json:"weigh"`     // the parts as they lie in the bucket
-	MixMin   float64           `json:"mix_min"`
-	StandMin float64           `json:"stand_min"`
-}
-
-// Timer is a due time worked out from an entry; nothing counts down in memory.
-type Timer struct {
-	Name string `json:"name"` // "mixing", "standing" or "use_by"
-	From string `json:"from"`
-	Due  string `json:"due"`
-	Over bool   `json:"over"`
 }
 
 // At shows the area at a moment.
@@ -219,107 +171,6 @@ func (a *Area) At(now time.Time) Look {
 	}
 	l.Tide, l.Waits = a.nextTide(now), a.waits()
 	return l
-}
-
-// nextTide is the window of the first step, not finished and not passed, that has one
-// whose wait has begun.
-func (a *Area) nextTide(now time.Time) *Tide {
-	for _, step := range a.steps {
-		if a.finished(step) || a.passed(step.ID) || step.Opens == nil {
-			continue
-		}
-		if _, over := a.endedAt[step.Opens.After]; over {
-			return a.tide(step, now)
-		}
-	}
-	return nil
-}
-
-// next finds the first step that is neither finished nor passed, and says how it stands.
-func (a *Area) next(now time.Time) Next {
-	for _, stage := range a.Recipe.Stages {
-		for _, step := range stage.Steps {
-			if a.finished(step) || step.Hold() && a.passed(step.ID) {
-				continue
-			}
-			n := Next{Step: step.ID, Stage: stage.ID, State: "open", Why: "next.open", Args: map[string]any{"step": step.Title, "why": step.Why}}
-			a.judgeNext(&n, step, now)
-			return n
-		}
-	}
-	return Next{State: "finished", Why: "next.finished", Args: map[string]any{}}
-}
-
-// judgeNext says whether a step is open, waits for its window, a touch or a reading, or is
-// held.
-func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
-	if doubt, is := a.doubtOf(step); is {
-		n.State, n.Why = "held", "next.not_known"
-		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(string(doubt.Kind)), doubt.By, doubt.At
-		return
-	}
-	closing := false
-	for _, w := range a.waitsOf(step) {
-		if !w.known {
-			continue
-		}
-		standing := w.at(now)
-		n.Args["temp"], n.Args["after"] = w.temp, stamp(a.endedAt[w.After])
-		if shuts, is := w.time(standing.Closes); is {
-			n.Args["shuts"] = stamp(shuts)
-		}
-		closing = closing || standing.State == cure.Closing
-	}
-	left := a.answered(step, a.reasons(step, a.materials(step, now), now))
-	if len(left) > 0 {
-		a.nextOf(n, left[0], step)
-	} else {
-		switch {
-		case a.Stale[step.ID] != "":
-			n.State, n.Why = "held", "next.stale"
-		case step.Hold():
-			n.State, n.Why = "held", "next.held"
-		default:
-			doingOf[step.Does].next(a, n, now)
-		}
-	}
-	if n.Until != "" {
-		n.Args["until"] = n.Until
-	}
-	if n.State == "open" && closing {
-		n.State = "closing"
-	}
-}
-
-// nextOf says what stands before the next step.
-func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
-	for name, value := range b.Args {
-		n.Args[name] = value
-	}
-	n.Args["remedy_key"] = b.Remedy
-	switch b.Kind {
-	case "wait":
-		n.State, n.Why = "not_known", "next.wait_unknown"
-		if b.Says == No {
-			n.State, n.Why = "waiting", "next.wait"
-			n.Until, _ = b.Args["opens"].(string)
-		}
-	case "late":
-		n.State, n.Why = "late", "next.late"
-		if step.Opens != nil {
-			n.Args["remedy"] = step.Opens.Remedy
-		}
-	case "touch":
-		n.Why = "next.touch"
-	default:
-		n.State, n.Why = "held", "next."+b.Kind
-		if b.Says == Unknown {
-			n.State, n.Why = "not_known", "next."+b.Kind+"_unknown"
-		}
-		if b.Kind == "start" {
-			n.Why = "next." + strings.TrimPrefix(b.Key, "why.")
-		}
-	}
 }
 
 func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
@@ -377,103 +228,6 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 		s.State = "done"
 	}
 	return s
-}
-
-// expected is when a step's waits are over as far as can be said now, the climate from now on
-// supposed to stay as it was read last; "" where it cannot be told.
-func (a *Area) expected(step sheet.Step, now time.Time) string {
-	var last time.Time
-	for _, w := range a.waitsOf(step) {
-		if !w.known {
-			return ""
-		}
-		standing := w.at(now)
-		opens, is := w.time(standing.Opens)
-		if !is || standing.State == NotKnown {
-			return ""
-		}
-		if opens.After(last) {
-			last = opens
-		}
-	}
-	if last.IsZero() {
-		return ""
-	}
-	return stamp(last)
-}
-
-// block names what stands before a step at a moment: the first thing that nobody answered for.
-func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
-	if earlier, found := a.firstOpenBefore(step.ID); found {
-		b := Block{Kind: "earlier", Says: No, Step: earlier.ID, Title: earlier.Title, Key: "why.earlier", Remedy: "remedy.earlier"}
-		if earlier.Hold() {
-			b.Kind, b.Key, b.Remedy = "hold", "why.hold", "remedy.hold"
-		}
-		return &b
-	}
-	if left := a.answered(step, a.reasons(step, takes, now)); len(left) > 0 {
-		return &left[0]
-	}
-	return nil
-}
-
-// batch works out where a bucket stands: each phase begins with its mark, and the due
-// times follow from the marks and the sheet.
-func (a *Area) batch(b Batch, now time.Time) BatchLook {
-	l := BatchLook{Batch: b, Phase: "weighed", Timers: []Timer{}, Weigh: []mixing.Weighing{}}
-	for _, mark := range Marks {
-		if _, is := b.Marks[mark]; is {
-			l.Phase = mark
-		}
-	}
-	l.LiveNow = l.Phase != "empty" && l.Phase != "spoilt"
-	l.NextMark = map[string]string{"weighed": "contact", "contact": "mixing", "mixing": "standing", "standing": "ready", "ready": "empty"}[l.Phase]
-	if a.Plan == nil {
-		return l
-	}
-	masses := map[string]float64{}
-	for _, part := range b.Parts {
-		masses[part.Part] += part.Kg
-	}
-	const gram = 1
-	if said, err := cardNumbers(a.Plan.Sheet); err == nil {
-		l.Weigh, l.MixMin, l.StandMin = inBucket(a.Plan.Sheet, said, masses, gram), said["mix"], said["stand"]
-	}
-	for _, t := range []struct {
-		mark    string
-		minutes float64
-	}{{"mixing", l.MixMin}, {"standing", l.StandMin}} {
-		if from, began := b.Marks[t.mark]; began {
-			l.Timers = append(l.Timers, timer(t.mark, from, minutesOf(t.minutes), now))
-		}
-	}
-	if useBy, known := a.useBy(b); known {
-		l.PotLife = useBy.Sub(b.Marks["contact"]).Minutes()
-		l.UseBy = stamp(useBy)
-		l.Timers = append(l.Timers, timer("use_by", b.Marks["contact"], useBy.Sub(b.Marks["contact"]), now))
-		if l.LiveNow && now.After(useBy) {
-			l.Phase, l.NextMark = "late", "spoilt"
-		}
-	}
-	return l
-}
-
-func timer(name string, from time.Time, length time.Duration, now time.Time) Timer {
-	due := from.Add(length)
-	return Timer{Name: name, From: from.UTC().Format(time.RFC3339Nano), Due: due.UTC().Format(time.RFC3339Nano), Over: !now.Before(due)}
-}
-
-// Tolerance is how far a part may be off its share, percent: the sheet's figure, else the
-// local rule's.
-func Tolerance(s sheet.Sheet, p rules.Profile) float64 {
-	if said, err := s.Number("ratio_tolerance"); err == nil {
-		return said.Value
-	}
-	said, err := p.Number("ratio_tolerance")
-	if err != nil {
-		return 2 // the domain's own default where neither says
-	}
-	return said.Value
 }
 
 // Flood is how deep water stands in the area for a test, mm; 0: none does.

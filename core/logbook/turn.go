@@ -2,9 +2,10 @@ package logbook
 
 import (
 	"cmp"
-	"dusha/core/sheet"
 	"slices"
 	"time"
+
+	"dusha/core/sheet"
 )
 
 // Turn is what an area wants next, as it is looked at across the areas of a job.

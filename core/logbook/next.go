@@ -1,0 +1,158 @@
+package logbook
+
+import (
+	"strings"
+	"time"
+
+	"dusha/core/cure"
+	"dusha/core/fault"
+	"dusha/core/sheet"
+)
+
+// Next is the step to take, and why it is open, waiting or held.
+type Next struct {
+	Step  string         `json:"step"`  // "" when nothing is left
+	Stage string         `json:"stage"` // its stage
+	State string         `json:"state"` // "open", "closing", "waiting", "late", "held", "not_known" or "finished"
+	Why   string         `json:"why"`   // wording key
+	Args  map[string]any `json:"args"`
+	Until string         `json:"until"` // RFC 3339 end of a wait that is known
+}
+
+// next finds the first step that is neither finished nor passed, and says how it stands.
+func (a *Area) next(now time.Time) Next {
+	for _, stage := range a.Recipe.Stages {
+		for _, step := range stage.Steps {
+			if a.finished(step) || step.Hold() && a.passed(step.ID) {
+				continue
+			}
+			n := Next{Step: step.ID, Stage: stage.ID, State: "open", Why: "next.open", Args: map[string]any{"step": step.Title, "why": step.Why}}
+			a.judgeNext(&n, step, now)
+			return n
+		}
+	}
+	return Next{State: "finished", Why: "next.finished", Args: map[string]any{}}
+}
+
+// judgeNext says whether a step is open, waits for its window, a touch or a reading, or is
+// held.
+func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
+	if doubt, is := a.doubtOf(step); is {
+		n.State, n.Why = "held", "next.not_known"
+		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(string(doubt.Kind)), doubt.By, doubt.At
+		return
+	}
+	closing := false
+	for _, w := range a.waitsOf(step) {
+		if !w.known {
+			continue
+		}
+		standing := w.at(now)
+		n.Args["temp"], n.Args["after"] = w.temp, stamp(a.endedAt[w.After])
+		if shuts, is := w.time(standing.Closes); is {
+			n.Args["shuts"] = stamp(shuts)
+		}
+		closing = closing || standing.State == cure.Closing
+	}
+	left := a.answered(step, a.reasons(step, a.materials(step, now), now))
+	if len(left) > 0 {
+		a.nextOf(n, left[0], step)
+	} else {
+		switch {
+		case a.Stale[step.ID] != "":
+			n.State, n.Why = "held", "next.stale"
+		case step.Hold():
+			n.State, n.Why = "held", "next.held"
+		default:
+			doingOf[step.Does].next(a, n, now)
+		}
+	}
+	if n.Until != "" {
+		n.Args["until"] = n.Until
+	}
+	if n.State == "open" && closing {
+		n.State = "closing"
+	}
+}
+
+// nextOf says what stands before the next step.
+func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
+	for name, value := range b.Args {
+		n.Args[name] = value
+	}
+	n.Args["remedy_key"] = b.Remedy
+	switch b.Kind {
+	case "wait":
+		n.State, n.Why = "not_known", "next.wait_unknown"
+		if b.Says == No {
+			n.State, n.Why = "waiting", "next.wait"
+			n.Until, _ = b.Args["opens"].(string)
+		}
+	case "late":
+		n.State, n.Why = "late", "next.late"
+		if step.Opens != nil {
+			n.Args["remedy"] = step.Opens.Remedy
+		}
+	case "touch":
+		n.Why = "next.touch"
+	default:
+		n.State, n.Why = "held", "next."+b.Kind
+		if b.Says == Unknown {
+			n.State, n.Why = "not_known", "next."+b.Kind+"_unknown"
+		}
+		if b.Kind == "start" {
+			n.Why = "next." + strings.TrimPrefix(b.Key, "why.")
+		}
+	}
+}
+
+// Block is what stands before a step: a shut hold, an earlier step, a wait, a window that
+// has shut, a touch test that was not made, material that does not last for it, or an entry
+// that could not be read and might concern it.
+type Block struct {
+	Kind   string         `json:"kind"` // "hold", "earlier", "wait", "late", "frost", "touch", "leak", "start", "short" or "not_known"
+	Says   string         `json:"says"` // "no", or "not_known" where something has to be looked at
+	Step   string         `json:"step"` // the hold or earlier step; else the step itself
+	Title  string         `json:"title"`
+	Key    string         `json:"key"`    // wording key of the sentence
+	Args   map[string]any `json:"args"`   // its values
+	Remedy string         `json:"remedy"` // wording key of what mends it, or of the one thing to look at
+}
+
+// block names what stands before a step at a moment: the first thing that nobody answered for.
+func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
+	if earlier, found := a.firstOpenBefore(step.ID); found {
+		b := Block{Kind: "earlier", Says: No, Step: earlier.ID, Title: earlier.Title, Key: "why.earlier", Remedy: "remedy.earlier"}
+		if earlier.Hold() {
+			b.Kind, b.Key, b.Remedy = "hold", "why.hold", "remedy.hold"
+		}
+		return &b
+	}
+	if left := a.answered(step, a.reasons(step, takes, now)); len(left) > 0 {
+		return &left[0]
+	}
+	return nil
+}
+
+// expected is when a step's waits are over as far as can be said now, the climate from now on
+// supposed to stay as it was read last; "" where it cannot be told.
+func (a *Area) expected(step sheet.Step, now time.Time) string {
+	var last time.Time
+	for _, w := range a.waitsOf(step) {
+		if !w.known {
+			return ""
+		}
+		standing := w.at(now)
+		opens, is := w.time(standing.Opens)
+		if !is || standing.State == NotKnown {
+			return ""
+		}
+		if opens.After(last) {
+			last = opens
+		}
+	}
+	if last.IsZero() {
+		return ""
+	}
+	return stamp(last)
+}
