@@ -51,6 +51,8 @@ func (h hostile) addPage(t *testing.T) {
 		}
 		answer("logbook.look", &look)
 		add("cut.layout", `{%s}`, of)
+		add("plan.kept", `{%s}`, of)
+		add("film.figures", `{%s,"step":"coat_1","surface":"floor"}`, of)
 		add("materials.list", `{%s,%s}`, of, now)
 		add("choice.rank", `{%s,"texture":"fine","typed":{}}`, of)
 		add("plan.try", `{%s,"sheet":"sample.flexible_cementitious","texture":"rough"}`, of)

@@ -1,6 +1,8 @@
 package logbook
 
 import (
+	"slices"
+
 	"dusha/core/rules"
 	"dusha/core/sheet"
 )
@@ -12,15 +14,16 @@ type Job struct {
 	TimeZone   string          `json:"time_zone"`
 	Demo       bool            `json:"demo"` // sample figures may be used: made-up work
 	People     []Person        `json:"people"`
-	Sheets     []sheet.Sheet   `json:"-"`        // own sheets, then the samples that ship; asked for by themselves
 	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
 	Patterns   []PatternKept   `json:"patterns"`
 	Counted    []Counted       `json:"counted"` // stock, by product
 	Offcuts    []Offcut        `json:"offcuts"` // rests of rolls
 	Deviations []Deviation     `json:"deviations"`
 
-	unread      []Entry // of the job's own book, not read whole: they may concern any area
+	unread      []Entry       // of the job's own book, not read whole: they may concern any area
+	own         []sheet.Sheet // sheets
 	trials      []sheet.Trial
+	library     []sheet.Sheet
 	breaths     map[string][]Breath // by place of air
 	corrections []correction
 }
@@ -57,7 +60,33 @@ func FoldJob(entries []Entry) *Job {
 			b.keep(job, e)
 		}
 	}
-	job.Sheets = append(job.Sheets, sheet.Samples()...)
-	job.try()
 	return job
+}
+
+// Sheets are the job's own, then the samples that ship, each with the rate of its last trial patch here.
+func (j *Job) Sheets() []sheet.Sheet {
+	if j.library == nil {
+		for _, s := range append(slices.Clone(j.own), sheet.Samples()...) {
+			j.library = append(j.library, j.tried(s))
+		}
+	}
+	return j.library
+}
+
+// Sheet finds one of the job's sheets by its id.
+func (j *Job) Sheet(id string) (s sheet.Sheet, known bool) {
+	if i := slices.IndexFunc(j.own, func(s sheet.Sheet) bool { return s.ID == id }); i >= 0 {
+		return j.tried(j.own[i]), true
+	}
+	s, known = sheet.Sample(id)
+	return j.tried(s), known
+}
+
+func (j *Job) tried(s sheet.Sheet) sheet.Sheet {
+	for _, t := range j.trials {
+		if t.Sheet == s.ID {
+			s = s.Tried(t)
+		}
+	}
+	return s
 }

@@ -19,9 +19,9 @@ func (b SheetAdded) check() error { return b.Sheet.Check("body.sheet") }
 func (b SheetAdded) keep(j *Job, e settled) {
 	own := b.Sheet
 	own.Sample = own.Invented()
-	if slices.ContainsFunc(j.Sheets, func(s sheet.Sheet) bool { return s.ID == own.ID }) {
+	if slices.ContainsFunc(j.own, func(s sheet.Sheet) bool { return s.ID == own.ID }) {
 		j.deviate(e.Entry, "deviation.sheet_id_twice", "name", own.Name)
 		return
 	}
-	j.Sheets = append(j.Sheets, own)
+	j.own = append(j.own, own)
 }

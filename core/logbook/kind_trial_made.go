@@ -27,17 +27,6 @@ func (b TrialMade) check() error {
 	return first(name("body.sheet", b.Sheet), within("body.kg", b.Kg, 0.001, mostKg), within("body.area_m2", b.Area, 0.01, mostArea))
 }
 
-// try gives the sheets of the job the rates of their trial patches, the last one of each.
-func (j *Job) try() {
-	for i, s := range j.Sheets {
-		for _, t := range j.trials {
-			if t.Sheet == s.ID {
-				j.Sheets[i] = s.Tried(t)
-			}
-		}
-	}
-}
-
 func (b TrialMade) keep(j *Job, e settled) {
 	j.trials = append(j.trials, sheet.Trial{Entry: e.ID, Sheet: b.Sheet, Kg: b.Kg, Area: b.Area, Density: b.Density})
 }

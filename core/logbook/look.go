@@ -24,7 +24,8 @@ type Look struct {
 	Geometry   *wetarea.Area    `json:"geometry"`
 	System     *System          `json:"system"`
 	PlanID     string           `json:"plan_id"`
-	Plan       *takeoff.Plan    `json:"plan"`
+	Planned    bool             `json:"planned"` // a plan of it can be worked out
+	Plan       *takeoff.Plan    `json:"plan"`    // null in a lean look: it is asked by itself
 	Pieces     []PieceLook      `json:"pieces"`
 	Cuts       []CutLook        `json:"cuts"` // by product: what is cut, and what is left to cut
 	Coats      []CoatLook       `json:"coats"`
@@ -137,7 +138,7 @@ func (a *Area) At(now time.Time) Look {
 	a.recount()
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
-		PlanID: a.PlanID, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
+		PlanID: a.PlanID, Planned: a.Takeoff != nil, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
 		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, Signatures: a.Signatures,
 		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,

@@ -54,15 +54,15 @@ func (j *Job) stock(already []float64, areas []*Area) []takeoff.Stock {
 func (j *Job) rests() []takeoff.Stock {
 	list := []takeoff.Stock{}
 	for _, o := range j.Offcuts {
-		i := slices.IndexFunc(j.Sheets, func(s sheet.Sheet) bool { return s.ID == o.Sheet })
 		counted := slices.ContainsFunc(j.Counted, func(c Counted) bool { return c.Sheet == o.Sheet })
-		if o.Taken != "" || counted || i < 0 {
+		of, known := j.Sheet(o.Sheet)
+		if o.Taken != "" || counted || !known {
 			continue
 		}
 		const mmPerM = 1000
 		there := takeoff.Stock{Sheet: o.Sheet, Amount: float64(o.Length) / mmPerM, Count: 1}
-		if j.Sheets[i].SoldIn() == "m2" {
-			width, err := j.Sheets[i].Number("band_width")
+		if of.SoldIn() == "m2" {
+			width, err := of.Number("band_width")
 			if err != nil {
 				continue
 			}
@@ -127,10 +127,11 @@ func (a *Area) recount() {
 	a.stock, a.lives = a.Job.Stock(append(slices.Clip(a.rest.Users(a.ID)), a)...), a.Job.OpenLives()
 }
 
-// OpenLives are how long opened packs of the job's products last.
+// OpenLives are how long opened packs last of the products that were counted.
 func (j *Job) OpenLives() takeoff.OpenLives {
 	lives := takeoff.OpenLives{}
-	for _, s := range j.Sheets {
+	for _, c := range j.Counted {
+		s, _ := j.Sheet(c.Sheet)
 		if said, stated := s.Numbers["open_life"]; stated {
 			lives[s.ID], _ = said.Ends()
 		}

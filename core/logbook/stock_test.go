@@ -101,16 +101,16 @@ func TestATrialPatchGoesIntoTheNextPlan(t *testing.T) {
 	w := laundry(t)
 	entry := w.add(0, "trial.made", map[string]any{"sheet": sheet.Samples()[0].ID, "kg": 2.31, "area_m2": 1}, ofJob)
 	job := w.fold(w.texts).Job
-	i := slices.IndexFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == sheet.Samples()[0].ID })
-	film := job.Sheets[i].Film()
+	i := slices.IndexFunc(job.Sheets(), func(s sheet.Sheet) bool { return s.ID == sheet.Samples()[0].ID })
+	film := job.Sheets()[i].Film()
 	if film.Used != "rate" || math.Abs(film.Wet.Value-1.4) > 1e-9 {
 		t.Errorf("the patch gives %+v", film.Wet)
 	}
-	if said := job.Sheets[i].Numbers["rate"]; said.Trial != entry || said.Says != "2.31 kg / 1 m²" {
+	if said := job.Sheets()[i].Numbers["rate"]; said.Trial != entry || said.Says != "2.31 kg / 1 m²" {
 		t.Errorf("the rate is %+v", said)
 	}
 	w.add(time.Minute, "trial.made", nil, corrects(entry, "weighed wrong"), ofJob)
-	if job = w.fold(w.texts).Job; job.Sheets[i].Numbers["rate"].Trial != "" {
+	if job = w.fold(w.texts).Job; job.Sheets()[i].Numbers["rate"].Trial != "" {
 		t.Error("a patch that was withdrawn still counts")
 	}
 }
@@ -173,8 +173,8 @@ func TestTwoSheetsWithTheSameID(t *testing.T) {
 	own.Name = "Another product"
 	w.add(time.Minute, "sheet.added", map[string]any{"sheet": own}, ofJob)
 	job := w.fold(w.texts).Job
-	if job.Sheets[0].Name == "Another product" || len(job.Sheets) != len(sheet.Samples())+1 {
-		t.Errorf("%s, %d sheets", job.Sheets[0].Name, len(job.Sheets))
+	if job.Sheets()[0].Name == "Another product" || len(job.Sheets()) != len(sheet.Samples())+1 {
+		t.Errorf("%s, %d sheets", job.Sheets()[0].Name, len(job.Sheets()))
 	}
 	if len(job.Deviations) != 1 || job.Deviations[0].Key != "deviation.sheet_id_twice" {
 		t.Errorf("%+v", job.Deviations)

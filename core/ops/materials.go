@@ -30,7 +30,7 @@ func Materials() []Op {
 
 // library gives the sheets apart from the job: they are many, and few views ask for them.
 func library(in Book) (sheetsOut, error) {
-	return sheetsOut{in.site().Job().Sheets}, nil
+	return sheetsOut{in.site().Job().Sheets()}, nil
 }
 
 type sheetAskIn struct {

@@ -13,6 +13,7 @@ import (
 	"maps"
 	"reflect"
 	"slices"
+	"sync"
 
 	"dusha/core/fault"
 	"dusha/core/site"
@@ -40,7 +41,7 @@ type ofJob interface {
 // its limits before the function sees it.
 func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
 	in := reflect.TypeFor[In]()
-	limits := boundsOf(in, map[reflect.Type]*bounds{})
+	limits := sync.OnceValue(func() *bounds { return boundsOf(in, map[reflect.Type]*bounds{}) })
 	decode := strict.Decode
 	if _, asks := any(new(In)).(ofJob); asks { // it carries texts of others
 		decode = strict.DecodeAround
@@ -53,7 +54,7 @@ func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
 				return nil, err
 			}
 			inside := 0
-			if err := limits.check("", reflect.ValueOf(in), &inside); err != nil {
+			if err := limits().check("", reflect.ValueOf(in), &inside); err != nil {
 				return nil, err
 			}
 			if asks, is := any(&in).(ofJob); is {

@@ -6,9 +6,11 @@ import (
 
 	"dusha/core/ask"
 	"dusha/core/fault"
+	"dusha/core/figure"
 	"dusha/core/film"
 	"dusha/core/logbook"
 	"dusha/core/site"
+	"dusha/core/takeoff"
 	"dusha/core/units"
 	"dusha/core/watertest"
 	"dusha/core/wetarea"
@@ -25,6 +27,8 @@ func Work() []Op {
 		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
 		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
 		Make("logbook.look", "Shows an area as it stands at a moment.", areaLook),
+		Make("plan.kept", "Gives the plan of an area as it was accepted.", planKept),
+		Make("film.figures", "Says where the film of a surface in a coat comes from.", filmFigures),
 		Make("test.ask", "Reads the form of a water test as far as it is typed.", testAsk),
 		Make("test.check", "Refuses a level reading that cannot be right beside those before it.", testCheck),
 		Make("logbook.why", "Says why a step may go on or not, by each thing that stands on: entry, age, limit.", why),
@@ -77,9 +81,15 @@ type jobFoldIn struct {
 	Book
 	Now    time.Time `json:"now"`
 	Warmer float64   `json:"warmer_K,omitempty"` // supposed from now on, for the waits
+	Lean   bool      `json:"lean,omitempty"`     // without geometry, coats and pieces, which drawings ask for
 }
 
-func jobFold(in jobFoldIn) (site.Board, error) { return in.site().Board(in.Now, in.Warmer), nil }
+func jobFold(in jobFoldIn) (site.Board, error) {
+	if in.Lean {
+		return in.site().LeanBoard(in.Now, in.Warmer), nil
+	}
+	return in.site().Board(in.Now, in.Warmer), nil
+}
 
 type testAskIn struct {
 	AreaBook
@@ -146,10 +156,36 @@ func seen(in seenIn) (site.Sight, error) { return in.site().Seen(in.Area, in.Ste
 
 type lookIn struct {
 	AreaBook
-	Now time.Time `json:"now"`
+	Now  time.Time `json:"now"`
+	Lean bool      `json:"lean,omitempty"` // without plan and figures of films: plan.kept and film.figures give them
 }
 
-func areaLook(in lookIn) (site.Look, error) { return in.site().Look(in.Area, in.Now), nil }
+func areaLook(in lookIn) (site.Look, error) {
+	if in.Lean {
+		return in.site().LeanLook(in.Area, in.Now), nil
+	}
+	return in.site().Look(in.Area, in.Now), nil
+}
+
+type planOut struct {
+	Plan *takeoff.Plan `json:"plan"`
+}
+
+func planKept(in AreaBook) (planOut, error) { return planOut{in.site().Plan(in.Area)}, nil }
+
+type filmIn struct {
+	AreaBook
+	Step    string `json:"step"`
+	Surface string `json:"surface"`
+}
+
+type figuresOut struct {
+	Figures []figure.Figure `json:"figures"`
+}
+
+func filmFigures(in filmIn) (figuresOut, error) {
+	return figuresOut{in.site().FilmFigures(in.Area, in.Step, in.Surface)}, nil
+}
 
 type cardIn struct {
 	AreaBook

@@ -28,30 +28,47 @@ type sampleFile struct {
 	} `json:"recipe"`
 }
 
-// Samples are the sheets that ship, each marked as a sample; they are read once.
-func Samples() []Sheet { return slices.Clone(readSamples()) }
+// shipped is a sheet that ships, read when it is asked for: a form takes its time, and few are needed.
+type shipped struct {
+	file sampleFile
+	read func() Sheet
+}
 
-var readSamples = sync.OnceValue(func() []Sheet {
+var allShipped = sync.OnceValue(func() []shipped {
 	var steps map[string]json.RawMessage
 	readFile("steps", &steps)
-	var list []Sheet
+	var list []shipped
 	for _, name := range []string{"membranes", "components"} {
 		var files []sampleFile
 		readFile(name, &files)
 		for _, file := range files {
-			recipe := Recipe{Schools: file.Recipe.Schools}
-			for _, stage := range file.Recipe.Stages {
-				laid := Stage{ID: stage.ID, Title: stage.Title}
-				for _, text := range stage.Steps {
-					laid.Steps = append(laid.Steps, expand(text, steps))
-				}
-				recipe.Stages = append(recipe.Stages, laid)
-			}
-			list = append(list, file.read(recipe))
+			list = append(list, shipped{file, sync.OnceValue(func() Sheet { return file.read(file.work(steps)) })})
 		}
 	}
 	return list
 })
+
+// work lays out the recipe of a sheet.
+func (f sampleFile) work(steps map[string]json.RawMessage) Recipe {
+	recipe := Recipe{Schools: f.Recipe.Schools}
+	for _, stage := range f.Recipe.Stages {
+		laid := Stage{ID: stage.ID, Title: stage.Title}
+		for _, text := range stage.Steps {
+			laid.Steps = append(laid.Steps, expand(text, steps))
+		}
+		recipe.Stages = append(recipe.Stages, laid)
+	}
+	return recipe
+}
+
+// Samples are the sheets that ship, each marked as a sample.
+func Samples() []Sheet {
+	var list []Sheet
+	for _, each := range allShipped() {
+		list = append(list, each.read())
+	}
+	return list
+}
 
 // read fills the form of the sheet with what is typed and leaves the rest as not stated.
 func (f sampleFile) read(recipe Recipe) Sheet {
@@ -107,10 +124,15 @@ func (s Sheet) Invented() bool {
 	if s.Sample {
 		return true
 	}
-	for _, sample := range readSamples() {
-		if s.ID == sample.ID {
+	for _, each := range allShipped() {
+		form := each.file.Sheet
+		if s.ID == form.ID {
 			return true
 		}
+		if s.CopiedFrom != form.ID && (s.Is() != form.Is() || s.Chemistry != form.Chemistry) {
+			continue
+		}
+		sample := each.read()
 		same, both := 0, 0
 		for name, said := range s.Numbers {
 			if theirs, is := sample.Numbers[name]; is {
@@ -122,8 +144,7 @@ func (s Sheet) Invented() bool {
 			}
 		}
 		const few, many, most = 4, 8, 0.8
-		of := s.CopiedFrom == sample.ID || s.Is() == sample.Is() && s.Chemistry == sample.Chemistry
-		if of && (both >= many && float64(same) >= most*float64(both) || both >= few && both < many && same == both && len(s.Numbers) == both) {
+		if both >= many && float64(same) >= most*float64(both) || both >= few && both < many && same == both && len(s.Numbers) == both {
 			return true
 		}
 	}
@@ -132,10 +153,10 @@ func (s Sheet) Invented() bool {
 
 // Sample finds a shipped sheet by id.
 func Sample(id string) (Sheet, bool) {
-	sheets := readSamples()
-	i := slices.IndexFunc(sheets, func(s Sheet) bool { return s.ID == id })
+	all := allShipped()
+	i := slices.IndexFunc(all, func(each shipped) bool { return each.file.ID == id })
 	if i < 0 {
 		return Sheet{}, false
 	}
-	return sheets[i], true
+	return all[i].read(), true
 }

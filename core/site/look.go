@@ -4,9 +4,11 @@ import (
 	"slices"
 	"time"
 
+	"dusha/core/figure"
 	"dusha/core/film"
 	"dusha/core/logbook"
 	"dusha/core/rules"
+	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
 
@@ -19,6 +21,33 @@ type Look struct {
 // Look shows an area at a moment.
 func (s *Site) Look(area string, now time.Time) Look {
 	return Look{Look: s.Area(area).At(now), Comb: film.Comb()}
+}
+
+// LeanLook is the same without what is long and asked by itself: the plan, and where the figures of films
+// come from.
+func (s *Site) LeanLook(area string, now time.Time) Look {
+	look := s.Look(area, now)
+	look.Plan = nil
+	for _, coat := range look.Coats {
+		for i := range coat.Surfaces {
+			coat.Surfaces[i].Figures = []figure.Figure{}
+		}
+	}
+	return look
+}
+
+// Plan is an area's plan as it was accepted, null where there is none.
+func (s *Site) Plan(area string) *takeoff.Plan { return s.Area(area).Takeoff }
+
+// FilmFigures are the figures of the film of a surface in the coat that a step lays.
+func (s *Site) FilmFigures(area, step, surface string) []figure.Figure {
+	coat, _ := s.Area(area).CoatLook(step)
+	for _, each := range coat.Surfaces {
+		if each.Surface == surface {
+			return each.Figures
+		}
+	}
+	return []figure.Figure{}
 }
 
 // Board is a job with its areas, by what can be done now.
@@ -34,6 +63,8 @@ type Line struct {
 	ID       string              `json:"id"`
 	Name     string              `json:"name"`
 	Sample   bool                `json:"sample"`
+	Surveyed bool                `json:"surveyed"`
+	Coated   string              `json:"coated"` // step of the last coat with something laid, "" while there is none
 	Geometry *wetarea.Area       `json:"geometry"`
 	Stage    *logbook.StageLook  `json:"stage"` // the one under way, nil when finished
 	Next     logbook.Next        `json:"next"`
@@ -62,10 +93,20 @@ func (s *Site) Board(now time.Time, warmer float64) Board {
 	return out
 }
 
+// LeanBoard is the same without what is drawn by asking for it: what was surveyed, and what lies there.
+func (s *Site) LeanBoard(now time.Time, warmer float64) Board {
+	board := s.Board(now, warmer)
+	for i := range board.Areas {
+		line := &board.Areas[i]
+		line.Geometry, line.Coat, line.Pieces = nil, nil, []logbook.PieceLook{}
+	}
+	return board
+}
+
 func lineOf(area *logbook.Area, now time.Time) Line {
 	look := area.At(now)
 	turn := area.TurnOf(look, now)
-	line := Line{ID: area.ID, Name: look.Name, Sample: look.Sample, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide, Flood: look.Flood()}
+	line := Line{ID: area.ID, Name: look.Name, Sample: look.Sample, Surveyed: look.Geometry != nil, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide, Flood: look.Flood()}
 	for i := range look.Stages {
 		if look.Stages[i].ID == look.Next.Stage {
 			line.Stage = &look.Stages[i]
@@ -73,7 +114,7 @@ func lineOf(area *logbook.Area, now time.Time) Line {
 	}
 	for i := range look.Coats {
 		if look.Coats[i].Used > 0 {
-			line.Coat = &look.Coats[i]
+			line.Coat, line.Coated = &look.Coats[i], look.Coats[i].Step
 		}
 	}
 	return line

@@ -24,7 +24,7 @@ func (s *Site) Rank(id, texture string, typed map[string]string) (*ask.Form, []c
 	limits := s.Job().Rules()
 	form, asked := choice.Ask(*area.Geometry, typed, area.LastBase())
 	return form, choice.Rank(choice.Ground{
-		Area: *area.Geometry, Rules: limits, Asked: asked, Library: s.Job().Sheets, Samples: true,
+		Area: *area.Geometry, Rules: limits, Asked: asked, Library: s.Job().Sheets(), Samples: true,
 		Inputs: func(membrane sheet.Sheet, with []sheet.Companion, missing []sheet.With) takeoff.Inputs {
 			return area.PlanInputs(logbook.Plan{Sheet: membrane, Rules: limits, Texture: texture, Companions: with, Missing: missing})
 		},
@@ -80,21 +80,20 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 	area, job := s.Area(id), s.Job()
 	profile := job.Rules()
 	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}}
-	library := sheet.Latest(job.Sheets)
+	library := sheet.Latest(job.Sheets())
 	for _, name := range rules.Textures {
 		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
 	}
 	if in.Sheet == "" {
 		return out, nil
 	}
-	i := slices.IndexFunc(job.Sheets, func(s sheet.Sheet) bool { return s.ID == in.Sheet && s.Is() == "membrane" })
-	if i < 0 {
+	chosen, known := job.Sheet(in.Sheet)
+	if !known || chosen.Is() != "membrane" {
 		return out, fault.At("sheet", "sheet.unknown", "typed", in.Sheet)
 	}
 	if area.Geometry == nil {
 		return out, fault.At("survey", "plan.no_survey")
 	}
-	chosen := job.Sheets[i]
 	body := logbook.Plan{Survey: area.SurveyID, Sheet: chosen, Rules: profile, Texture: in.Texture}
 	body.Companions, body.Missing = sheet.Companions(chosen, library, in.Swaps, job.Demo || chosen.Sample)
 	if area.PlanID != "" {

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"sync"
 
 	"dusha/core/fault"
 )
@@ -68,7 +69,17 @@ const (
 var mustSay = []string{"rate", "g/kg", "mL/kg"}
 
 // PrintedUnits are the units a figure may be printed in, the wanted one first, each in one spelling.
-func PrintedUnits(want string) []string {
+func PrintedUnits(want string) []string { return unitsByWant()[want] }
+
+var unitsByWant = sync.OnceValue(func() map[string][]string {
+	all := map[string][]string{}
+	for want := range printedUnits {
+		all[want] = unitsOf(want)
+	}
+	return all
+})
+
+func unitsOf(want string) []string {
 	var list []string
 	seen := map[string]bool{}
 	for _, form := range printedUnits[want] {

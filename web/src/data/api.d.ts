@@ -327,6 +327,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/film.figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says where the film of a surface in a coat comes from. */
+        post: operations["compute-film-figures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/logbook.card": {
         parameters: {
             query?: never;
@@ -440,6 +457,23 @@ export interface paths {
         put?: never;
         /** What to buy for an area or a whole job. */
         post: operations["compute-materials-list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/plan.kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the plan of an area as it was accepted. */
+        post: operations["compute-plan-kept"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2487,12 +2521,23 @@ export interface components {
             /** Format: double */
             waste_percent: number;
         };
+        OpsFiguresOut: {
+            figures: components["schemas"]["FigureFigure"][];
+        };
+        OpsFilmIn: {
+            area: string;
+            entries?: unknown[];
+            job?: string;
+            step: string;
+            surface: string;
+        };
         OpsFineOut: {
             fine: boolean;
         };
         OpsJobFoldIn: {
             entries?: unknown[];
             job?: string;
+            lean?: boolean;
             /** Format: date-time */
             now: string;
             /** Format: double */
@@ -2502,6 +2547,7 @@ export interface components {
             area: string;
             entries?: unknown[];
             job?: string;
+            lean?: boolean;
             /** Format: date-time */
             now: string;
         };
@@ -2568,6 +2614,9 @@ export interface components {
         };
         OpsPlaceOut: {
             surface: string;
+        };
+        OpsPlanOut: {
+            plan: components["schemas"]["TakeoffPlan"] | null;
         };
         OpsPlanTryIn: {
             against?: components["schemas"]["LogbookAgainst"];
@@ -3004,6 +3053,7 @@ export interface components {
         };
         SiteLine: {
             coat: components["schemas"]["LogbookCoatLook"] | null;
+            coated: string;
             /** Format: double */
             flood_mm: number;
             geometry: components["schemas"]["WetareaArea"] | null;
@@ -3013,6 +3063,7 @@ export interface components {
             pieces: components["schemas"]["LogbookPieceLook"][];
             sample: boolean;
             stage: components["schemas"]["LogbookStageLook"] | null;
+            surveyed: boolean;
             tide: components["schemas"]["LogbookTide"] | null;
             turn: components["schemas"]["LogbookTurn"] | null;
         };
@@ -3040,6 +3091,7 @@ export interface components {
             place: string;
             plan: components["schemas"]["TakeoffPlan"] | null;
             plan_id: string;
+            planned: boolean;
             rules: components["schemas"]["RulesProfile"];
             sample: boolean;
             signatures: components["schemas"]["LogbookSignature"][];
@@ -4215,6 +4267,30 @@ export interface operations {
             };
         };
     };
+    "compute-film-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsFilmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsFiguresOut"];
+                };
+            };
+        };
+    };
     "compute-logbook-card": {
         parameters: {
             query?: never;
@@ -4379,6 +4455,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SitePurchase"];
+                };
+            };
+        };
+    };
+    "compute-plan-kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsAreaBook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsPlanOut"];
                 };
             };
         };

@@ -70,7 +70,9 @@ export const useBook = defineStore('book', () => {
       .filter((id) => !out.has(id))
       .sort()
       .reverse()
-    const folded = await Promise.allSettled(ids.map((id) => askJob(id, 'logbook.job', { now: now.toISOString() })))
+    const folded = await Promise.allSettled(
+      ids.map((id) => askJob(id, 'logbook.job', { now: now.toISOString(), lean: true })),
+    )
     // One that cannot be folded hides none of the others.
     return folded.flatMap((job) => (job.status === 'fulfilled' && job.value.name !== '' ? [job.value] : []))
   }
@@ -88,7 +90,7 @@ export const useBook = defineStore('book', () => {
 
   /** Folds one job; its waits as if the areas were some K warmer from now on. */
   async function job(jobId: string, now: Date, warmer = 0): Promise<Job> {
-    const job = await askJob(jobId, 'logbook.job', { now: now.toISOString(), warmer_K: warmer })
+    const job = await askJob(jobId, 'logbook.job', { now: now.toISOString(), warmer_K: warmer, lean: true })
     setZone(job.time_zone)
     return job
   }
@@ -99,7 +101,7 @@ export const useBook = defineStore('book', () => {
   }
 
   async function look(jobId: string, area: string, now: Date): Promise<Look> {
-    const look = await askJob(jobId, 'logbook.look', { area, now: now.toISOString() })
+    const look = await askJob(jobId, 'logbook.look', { area, now: now.toISOString(), lean: true })
     setZone(look.job.time_zone)
     return look
   }

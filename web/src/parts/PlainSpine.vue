@@ -17,7 +17,7 @@ defineProps<{ job?: string; place?: 'now' | 'waits'; areas?: Job['areas'] }>()
       <router-link v-for="area in areas" :key="area.id" :to="`/job/${job}/area/${area.id}`" class="area">
         <span class="net">
           <NetDrawing
-            v-if="area.geometry"
+            v-if="area.surveyed"
             mini
             :name="area.name"
             :input="{ job: job ?? '', area: area.id, layers: [] }"

@@ -113,7 +113,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
         </div>
         <slot />
         <button
-          v-if="!plain && step.state !== 'done' && look.plan"
+          v-if="!plain && step.state !== 'done' && look.planned"
           class="outline narrow because"
           @click="showWhy = true"
         >
@@ -138,7 +138,7 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
             }}
           </p>
         </section>
-        <div v-if="!plain && look.plan" class="links">
+        <div v-if="!plain && look.planned" class="links">
           <router-link class="outline narrow" :to="`/job/${area.job}/materials/${area.area}`">{{
             say('materials.title')
           }}</router-link>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Per surface: the verdict in one word, its numbers, and how much more to lay where.
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import { quantity, say } from '../../words/words'
 import ReasonSheet from '../../parts/ReasonSheet.vue'
@@ -12,6 +13,7 @@ const emit = defineEmits<{ topUp: [surface: string] }>()
 
 type Surface = Coat['surfaces'][number]
 const opened = ref('')
+const figures = shallowRef<Schemas['FigureFigure'][]>([])
 const figure = shallowRef<Schemas['FigureFigure'] | null>(null)
 
 const order = ['thin', 'not known', 'thick', 'too few', 'enough']
@@ -41,7 +43,14 @@ const numbers = (surface: Surface) =>
   ]
     .filter(Boolean)
     .join(' · ')
-const { look, record } = useArea()
+const { look, job, area, record } = useArea()
+watch([opened, () => props.coat], async (_new, _old, onCleanup) => {
+  let latest = true
+  onCleanup(() => (latest = false))
+  if (!opened.value) return
+  const asked = await askJob(job, 'film.figures', { area, step: props.coat.step, surface: opened.value })
+  if (latest) figures.value = asked.figures
+})
 async function explain(given: { reason: string; person: string }): Promise<void> {
   const body = { step: props.coat.step, why: given.reason, person: given.person }
   if (await record('film.explained', body, { key: 'film.explain.kept' })) explaining.value = false
@@ -92,13 +101,13 @@ const more = (surface: Surface) =>
           </button>
         </div>
         <ul v-if="opened === surface.surface" class="numbers">
-          <li v-for="each in surface.figures" :key="each.name">
+          <li v-for="each in figures" :key="each.name">
             <button class="row" @click="figure = each">
               <span class="grow">{{ say(each.name, each.args) }}</span>
               <strong>{{ quantity(each.value, each.unit) }}</strong>
             </button>
           </li>
-          <li v-if="!surface.figures.length" class="row">{{ say('coat.no_readings') }}</li>
+          <li v-if="!figures.length" class="row">{{ say('coat.no_readings') }}</li>
         </ul>
       </li>
     </ul>

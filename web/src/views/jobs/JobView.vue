@@ -102,7 +102,7 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
           <li v-for="area in opened.areas" :key="area.id">
             <router-link :to="`/job/${opened.id}/area/${area.id}`" class="row area">
               <span class="net-cell">
-                <NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(props.job, area)" />
+                <NetDrawing v-if="area.surveyed" mini :name="area.name" :input="layersOf(props.job, area)" />
               </span>
               <span class="grow">
                 <h2>{{ area.name }}</h2>

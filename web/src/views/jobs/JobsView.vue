@@ -80,7 +80,7 @@ const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
             </span>
             <span class="nets">
               <span v-for="area in job.areas.slice(0, 4)" :key="area.id" class="net-cell">
-                <NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(job.id, area)" />
+                <NetDrawing v-if="area.surveyed" mini :name="area.name" :input="layersOf(job.id, area)" />
               </span>
             </span>
           </router-link>

@@ -53,7 +53,7 @@ const line = computed(() => lines.value.find((l) => l.id === touched.value) ?? n
 const ROW = 96
 const NARROW_ROW = 156
 const height = computed(() => `${lines.value.length * (matchMedia('(max-width: 759px)').matches ? NARROW_ROW : ROW)}px`)
-const areasOf = computed(() => opened.value?.areas.filter((a) => line.value?.areas.includes(a.id) && a.geometry) ?? [])
+const areasOf = computed(() => opened.value?.areas.filter((a) => line.value?.areas.includes(a.id) && a.surveyed) ?? [])
 /** Stages that ask for the same things in several areas are said once. */
 const kits = computed(() => {
   const byStage = Map.groupBy(list.value?.stages ?? [], (kit) => kit.title)

@@ -38,7 +38,7 @@ const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept'
 <template>
   <div class="now-row">
     <span class="net"
-      ><NetDrawing v-if="area.geometry" mini :name="area.name" :input="layersOf(props.job, area)"
+      ><NetDrawing v-if="area.surveyed" mini :name="area.name" :input="layersOf(props.job, area)"
     /></span>
     <div class="what">
       <h2>{{ turn.title }}</h2>

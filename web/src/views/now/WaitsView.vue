@@ -52,7 +52,7 @@ function open(area: AreaLine): void {
         <li v-for="each in tides" :key="each.id" class="wait-row" :class="{ open: each.id === props.area }">
           <button class="head" :aria-expanded="each.id === props.area" @click="open(each)">
             <span class="net"
-              ><NetDrawing v-if="each.geometry" mini :name="each.name" :input="layersOf(props.job, each)"
+              ><NetDrawing v-if="each.surveyed" mini :name="each.name" :input="layersOf(props.job, each)"
             /></span>
             <strong class="name">{{ each.name }}</strong>
             <span>{{ each.tide!.title }}</span>

@@ -41,12 +41,12 @@ const ranked = shallowRef<Schemas['OpsChoiceRankOut'] | null>(null)
 const error = ref('')
 const missing = ref(false)
 const explained = shallowRef<Figure | null>(null)
-const editing = ref(!look.value.plan)
+const editing = ref(!look.value.planned)
 const net = ref(false)
 const lit = ref('')
 watch(
   () => look.value.plan_id,
-  () => (editing.value = !look.value.plan),
+  () => (editing.value = !look.value.planned),
 )
 
 const swaps = computed<Swap[]>(() => JSON.parse(draft.typed.value.swaps ?? '[]') as Swap[])
@@ -94,8 +94,21 @@ watch(
   { immediate: true },
 )
 
+/** The plan that was accepted: long, and asked when it is another one. */
+const kept = shallowRef<Schemas['TakeoffPlan'] | null>(null)
+watch(
+  () => `${look.value.plan_id} ${look.value.survey_id} ${look.value.planned}`,
+  async (_new, _old, onCleanup) => {
+    let latest = true
+    onCleanup(() => (latest = false))
+    const { plan } = await askJob(job, 'plan.kept', { area })
+    if (latest) kept.value = plan
+  },
+  { immediate: true },
+)
+
 const picked = computed(() => draft.typed.value.sheet ?? '')
-const shown = computed(() => (editing.value ? tried.value?.plan : look.value.plan))
+const shown = computed(() => (editing.value ? tried.value?.plan : kept.value))
 const groups = computed(() => {
   const byGroup = Map.groupBy(shown.value?.lines ?? [], (line) => line.group)
   return ['mass', 'buy', 'base', 'piece', 'junction', 'area'].flatMap((name) => {
@@ -330,11 +343,11 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
     </ReasonSheet>
 
     <template #outline>
-      <router-link v-if="!editing && look.plan" class="outline" :to="`/job/${job}/materials/${area}`">{{
+      <router-link v-if="!editing && look.planned" class="outline" :to="`/job/${job}/materials/${area}`">{{
         say('materials.title')
       }}</router-link>
       <button v-if="!editing" class="outline" @click="editing = true">{{ say('correct') }}</button>
-      <button v-else-if="look.plan" class="outline" @click="editing = false">{{ say('cancel') }}</button>
+      <button v-else-if="look.planned" class="outline" @click="editing = false">{{ say('cancel') }}</button>
     </template>
     <template #mitre>
       <MitreButton v-if="editing && tried?.may_accept" :label="say('plan.accept')" :line="buying" @click="accept()" />
