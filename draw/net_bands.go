@@ -28,6 +28,9 @@ func (n *net) strip(line wetarea.Line, width float64) []wetarea.Point {
 func (n *net) drawBands() {
 	width := max(bandWidthMm/2, leastBandPx*n.px)
 	for _, j := range n.in.Area.Junctions {
+		if !j.Banded() {
+			continue
+		}
 		style, number := n.pieceStyle("band." + j.ID)
 		for _, line := range j.Lines {
 			if strip := n.strip(line, width); strip != nil {

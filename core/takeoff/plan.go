@@ -250,6 +250,9 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 		}
 	}
 	for _, j := range in.Area.Junctions {
+		if !j.Banded() {
+			continue
+		}
 		piece("band."+j.ID, "band", j.Kind, bandLength(j, n))
 	}
 	counted := map[string][]figure.Figure{}

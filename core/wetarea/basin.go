@@ -285,7 +285,9 @@ func (b Basin) measureBox(box Box, t *BasinTakeoff) {
 		}
 		area := SignedArea(foot) * piece.stretch() / mm2PerM2
 		t.FloorArea -= area
-		t.BoxArea += area
+		if !box.through() {
+			t.BoxArea += area
+		}
 	}
 	room := Room{Vertices: b.Vertices, Edges: make([]Edge, len(b.Vertices))}
 	for i := range room.Edges {

@@ -7,7 +7,7 @@ import (
 )
 
 // boxKinds are what can stand on a floor.
-var boxKinds = []string{"bench", "step", "hob"}
+var boxKinds = []string{"bench", "step", "hob", "column"}
 
 // boxes asks benches, steps and hobs: along a wall from its left end, and how far out.
 func (s *site) boxes() {

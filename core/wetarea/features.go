@@ -2,7 +2,6 @@ package wetarea
 
 import (
 	"math"
-	"slices"
 
 	"dusha/core/fault"
 	"dusha/core/pressure"
@@ -146,8 +145,8 @@ func (s *site) fitting(a *Area, id string) {
 // LineKinds are joints, cracks, changes of material and trims.
 var LineKinds = []string{"movement", "control", "cold", "crack_live", "crack_dead", "material", "trim"}
 
-// banded are the kinds that a band is bedded over.
-var banded = []string{"movement", "control", "crack_live", "material", "trim"}
+// Banded tells whether a band is bedded over a run: not over a cold joint or a crack that is dead.
+func (j Junction) Banded() bool { return j.Kind != "cold" && j.Kind != "crack_dead" }
 
 func (s *site) line(a *Area, id string) {
 	field := "lines." + id + "."
@@ -176,9 +175,7 @@ func (s *site) line(a *Area, id string) {
 		return
 	}
 	a.Features = append(a.Features, feature)
-	if slices.Contains(banded, kind) {
-		a.Junctions = append(a.Junctions, Junction{ID: feature.ID, Kind: kind, Turn: "flat", Length: feature.Line.Length(), Lines: []Line{feature.Line}})
-	}
+	a.Junctions = append(a.Junctions, Junction{ID: feature.ID, Kind: kind, Turn: "flat", Length: feature.Line.Length(), Lines: []Line{feature.Line}})
 }
 
 // falls asks how the floor falls to its drains: to be laid, or as it was found by levels.

@@ -75,11 +75,14 @@ type Niche struct {
 // replaces the floor it stands on and the wall it stands against.
 type Box struct {
 	ID      string  `json:"id,omitempty"`
-	Kind    string  `json:"kind,omitempty"` // "bench", "step" or "hob"
+	Kind    string  `json:"kind,omitempty"` // "bench", "step", "hob" or "column"
 	CornerA Point   `json:"corner_a_mm"`
 	CornerB Point   `json:"corner_b_mm"`
 	Height  float64 `json:"height_mm" minimum:"0"`
 }
+
+// through tells whether it goes on above the film: it has no top to cover.
+func (b Box) through() bool { return b.Kind == "column" }
 
 // Takeoff is what a room's geometry gives; edges and vertices keep their input numbers.
 type Takeoff struct {
@@ -332,7 +335,9 @@ func (r Room) measureBox(b Box, t *Takeoff) {
 	corners := b.corners()
 	top := SignedArea(corners) / mm2PerM2
 	t.FloorArea -= top
-	t.BoxArea += top
+	if !b.through() {
+		t.BoxArea += top
+	}
 	touched := [4]bool{}
 	for k := range corners {
 		a, c := edgeEnds(corners, k)
@@ -346,11 +351,15 @@ func (r Room) measureBox(b Box, t *Takeoff) {
 			free -= contact
 			t.WallAreas[i] -= contact * b.Height / mm2PerM2
 			t.FloorWall -= contact
-			t.BoxToWall += contact
+			if !b.through() {
+				t.BoxToWall += contact
+			}
 		}
 		t.BoxArea += free * b.Height / mm2PerM2
 		t.BoxFoot += free
-		t.BoxEdge += free
+		if !b.through() {
+			t.BoxEdge += free
+		}
 	}
 	for k := range corners {
 		switch before := touched[(k+3)%4]; {

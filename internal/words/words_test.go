@@ -125,7 +125,7 @@ func TestQuantitiesAreWrittenAsFinelyAsTheirUnitIsWorkedTo(t *testing.T) {
 func TestPlacesAreNamed(t *testing.T) {
 	s := Speaker{Zone: time.UTC}
 	named := map[string]string{}
-	for _, id := range []string{"floor", "wall.a", "soffit", "niche.1", "niche.2.depth.4", "box.1.foot.2", "riser.1", "edge.b", "corner.niche.1.2", "line.3", "floor.a", "floor_wall.a.1", "floor_wall.a.2", "wall_wall.a.b", "threshold.c", "corner.a.b", "pipe.2", "drain.1"} {
+	for _, id := range []string{"floor", "wall.a", "soffit", "niche.1", "niche.2.depth.4", "box.1.foot.2", "riser.1", "edge.b", "corner.niche.1.2", "corner.box.1.foot.2", "corner.box.2.top.4", "line.3", "floor.a", "floor_wall.a.1", "floor_wall.a.2", "wall_wall.a.b", "threshold.c", "corner.a.b", "pipe.2", "drain.1"} {
 		name := s.Place(id)
 		if name == id || name == "" || regexp.MustCompile(`[\[\]]`).MatchString(name) {
 			t.Errorf("%s is named %q", id, name)
