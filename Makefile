@@ -104,6 +104,7 @@ test:
 bench: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	go run ./bench
 	node bench/keys.mjs
+	node bench/taps.mjs
 	node bench/cut.mjs
 	node bench/load.mjs
 

@@ -4,8 +4,10 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"reflect"
 	"slices"
+	"strings"
 	"time"
 
 	"dusha/core/logbook"
@@ -186,4 +188,24 @@ func (m *mixed) oneMore() error {
 		return errors.New("one more entry takes too long")
 	}
 	return nil
+}
+
+// writeMixed writes the job of 2,000 entries for the page: its id, the area and the entries' texts.
+func writeMixed(to io.Writer) error {
+	const count, surfaces = 2000, 40
+	m, err := mixedJob(count, surfaces)
+	if err != nil {
+		return err
+	}
+	texts := []json.RawMessage{}
+	fresh := strings.NewReplacer(m.made.ID, "019cb000-0000-7000-8000-0000000000bb")
+	for _, text := range m.texts { // a job of its own beside the hostel
+		texts = append(texts, json.RawMessage(fresh.Replace(string(text))))
+	}
+	look := site.Read(m.texts).Look(m.area, m.at)
+	step := look.Coats[len(look.Coats)-1].Step
+	i := slices.IndexFunc(look.Stages, func(stage logbook.StageLook) bool {
+		return slices.ContainsFunc(stage.Steps, func(s logbook.StepLook) bool { return s.ID == step })
+	})
+	return json.NewEncoder(to).Encode(map[string]any{"id": "019cb000-0000-7000-8000-0000000000bb", "area": m.area, "stage": look.Stages[i].ID, "entries": texts})
 }

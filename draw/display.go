@@ -7,7 +7,9 @@
 package draw
 
 import (
+	"cmp"
 	"math"
+	"slices"
 
 	"dusha/core/wetarea"
 )
@@ -99,31 +101,51 @@ func words(key string, pairs ...any) Say {
 // linkWalks finds for each tap the nearest one in each direction, by the centres of their
 // boxes; what lies more sideways than ahead does not count.
 func (d *Drawing) linkWalks() {
-	centres := make([]wetarea.Point, len(d.Taps))
-	for i, tap := range d.Taps {
-		centres[i] = centre(tap.Outline)
-	}
-	for i := range d.Taps {
-		w := &d.Taps[i].Walk
-		for _, way := range []struct {
-			name   *string
-			dx, dy float64
-		}{{&w.Left, -1, 0}, {&w.Right, 1, 0}, {&w.Up, 0, -1}, {&w.Down, 0, 1}} {
-			*way.name = d.nearest(i, centres, way.dx, way.dy)
+	for axis := range 2 {
+		row := make([]walker, len(d.Taps))
+		for i, tap := range d.Taps {
+			at := centre(tap.Outline)
+			row[i] = walker{i, at[axis], at[1-axis]}
+		}
+		slices.SortStableFunc(row, func(a, b walker) int { return cmp.Compare(a.along, b.along) })
+		for i, from := range row {
+			back, forth := nearest(row, i, -1), nearest(row, i, 1)
+			names := [2]string{}
+			for k, found := range []int{back, forth} {
+				if found >= 0 {
+					names[k] = d.Taps[found].ID
+				}
+			}
+			w := &d.Taps[from.tap].Walk
+			if axis == 0 {
+				w.Left, w.Right = names[0], names[1]
+			} else {
+				w.Up, w.Down = names[0], names[1]
+			}
 		}
 	}
 }
 
-func (d *Drawing) nearest(from int, centres []wetarea.Point, dx, dy float64) string {
-	best, found := 0.0, ""
-	for j := range centres {
-		x, y := centres[j][0]-centres[from][0], centres[j][1]-centres[from][1]
-		ahead, aside := x*dx+y*dy, abs(x*dy)+abs(y*dx)
-		if j == from || ahead <= 0 || aside > ahead {
+// walker is a tap where it lies along the way that is walked, and across it.
+type walker struct {
+	tap           int
+	along, across float64
+}
+
+// nearest looks from one of a row on in a direction, as far as one could still be nearer; -1 where there is
+// none. Of two as near it is the one that was drawn first.
+func nearest(row []walker, from, step int) int {
+	best, found := math.Inf(1), -1
+	for j := from + step; j >= 0 && j < len(row); j += step {
+		ahead, aside := float64(step)*(row[j].along-row[from].along), math.Abs(row[j].across-row[from].across)
+		if ahead > best {
+			break
+		}
+		if ahead <= 0 || aside > ahead {
 			continue
 		}
-		if cost := ahead + 2*aside; found == "" || cost < best {
-			best, found = cost, d.Taps[j].ID
+		if cost := ahead + 2*aside; cost < best || cost == best && row[j].tap < found {
+			best, found = cost, row[j].tap
 		}
 	}
 	return found
@@ -150,8 +172,6 @@ func (d *Drawing) tidy() {
 	}
 }
 
-func abs(x float64) float64 { return math.Abs(x) }
-
 // centre is the middle of the box round some points.
 func centre(points []wetarea.Point) wetarea.Point {
 	low, high := extent(points)
@@ -176,3 +196,5 @@ func extent(points []wetarea.Point) (low, high wetarea.Point) {
 func box(x, y, width, height float64) []wetarea.Point {
 	return []wetarea.Point{{x, y}, {x + width, y}, {x + width, y + height}, {x, y + height}}
 }
+
+func abs(x float64) float64 { return math.Abs(x) }

@@ -16,23 +16,28 @@ export function useDrawing(
   onMounted(() => observer.observe(host.value!))
   onBeforeUnmount(() => observer.disconnect())
 
-  // The last good drawing stays while a new one is made; a late answer is passed over.
-  let asked = 0
-  watch(
-    [shows, size],
-    async () => {
-      if (size.value.width < 2 || size.value.height < 2) return
-      const mine = ++asked
-      try {
-        const made = await make(size.value)
-        // What is drawn alike stays as it is painted.
-        if (mine === asked && JSON.stringify(made) !== JSON.stringify(drawing.value)) drawing.value = made
-      } catch (error) {
-        if (!(error instanceof Refusal)) throw error
-      }
-    },
-    { immediate: true },
-  )
+  // The last good drawing stays while a new one is made. What changes meanwhile is drawn once, after it.
+  let text = ''
+  let busy = false
+  let again = false
+  async function draw(): Promise<void> {
+    if (size.value.width < 2 || size.value.height < 2) return
+    again = busy
+    if (busy) return
+    busy = true
+    try {
+      const made = await make(size.value)
+      const now = JSON.stringify(made)
+      if (now !== text) drawing.value = made // what is drawn alike stays as it is painted
+      text = now
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+    } finally {
+      busy = false
+      if (again) void draw()
+    }
+  }
+  watch([shows, size], draw, { immediate: true })
 
   const box = computed(() => {
     const b = drawing.value?.box

@@ -11,13 +11,21 @@ import { dayOf, zone } from './zone'
 const words: Record<string, string> = catalogue
 type Args = Record<string, unknown>
 
-const decimals = (digits: number) =>
-  new Intl.NumberFormat('en-GB', {
-    minimumFractionDigits: digits,
-    maximumFractionDigits: digits,
-    useGrouping: false,
-    signDisplay: 'negative',
-  })
+/** Made once each: a drawing of many readings says as many numbers. */
+const made = new Map<number, Intl.NumberFormat>()
+function decimals(digits: number): Intl.NumberFormat {
+  let format = made.get(digits)
+  if (!format) {
+    format = new Intl.NumberFormat('en-GB', {
+      minimumFractionDigits: digits,
+      maximumFractionDigits: digits,
+      useGrouping: false,
+      signDisplay: 'negative',
+    })
+    made.set(digits, format)
+  }
+  return format
+}
 const plain = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 3, useGrouping: false, signDisplay: 'negative' })
 
 export function clock(at: Date | string): string {
@@ -117,8 +125,8 @@ export const lengthFact = (mm: number) =>
     : { value: (mm / 1000).toFixed(2), unit: 'm' }
 
 /** An amount of money that is kept in cents. */
-export const money = (cents: number): string =>
-  new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 }).format(cents / 100)
+export const money = (cents: number): string => cash.format(cents / 100)
+const cash = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 
 const formats: Record<string, (value: unknown) => string> = {
   length: (v) => (imperial.value ? feet(Number(v)) : `${decimals(2).format(Number(v) / 1000)} m`),

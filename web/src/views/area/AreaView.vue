@@ -42,7 +42,17 @@ const views: Record<string, Component> = {
 
 let asked = 0
 let answered = 0
-async function load(): Promise<void> {
+let looking: { version: number; done: Promise<void> } | null = null
+
+/** Looks again; what is being asked of the same entries already is waited for. */
+function load(): Promise<void> {
+  if (looking?.version !== version.value) {
+    const mine = { version: version.value, done: lookNow().finally(() => looking === mine && (looking = null)) }
+    looking = mine
+  }
+  return looking.done
+}
+async function lookNow(): Promise<void> {
   const mine = ++asked
   const got = await book.look(props.job, props.area, theTime())
   if (mine < answered) return // a later look is shown already
@@ -64,7 +74,8 @@ function ring(l: Look): void {
   )
 }
 
-watch([() => props.job, () => props.area, version], load, { immediate: true })
+watch([() => props.job, () => props.area], () => void lookNow())
+watch(version, () => void load(), { immediate: true })
 
 // A time that comes due changes what may be done: look again when it does.
 const dueTimes = computed(() => {
@@ -86,7 +97,7 @@ watch(now, (at) => {
   const due = dueTimes.value.some((time) => time > lookedAt && time <= at.getTime())
   if (due || at.getTime() - lookedAt > 60_000) {
     lookedAt = at.getTime()
-    void load()
+    void lookNow()
   }
 })
 

@@ -41,9 +41,9 @@ watch(
   [() => props.job, () => props.area, version],
   async () => {
     const now = theTime()
-    sheets.value = await book.sheets(props.job)
-    opened.value = await book.job(props.job, now)
     list.value = await askJob(props.job, 'materials.list', { area: props.area ?? '', now: now.toISOString() })
+    opened.value = await book.job(props.job, now)
+    sheets.value = await book.sheets(props.job) // many, and asked for by a touch alone
   },
   { immediate: true },
 )
