@@ -20,17 +20,24 @@ for (let i = 0; i < 5; i++) {
   await page.goto(`${url}${demo}`)
   await page.locator('a[href$="/materials"]').first().waitFor()
   await page.evaluate(() => {
-    document.querySelector('a[href$="/materials"]').addEventListener('click', () => (window.tapped = performance.now()), { capture: true, once: true })
+    document
+      .querySelector('a[href$="/materials"]')
+      .addEventListener('click', () => (window.tapped = performance.now()), { capture: true, once: true })
     window.painted = new Promise((resolve, reject) => {
       setTimeout(() => reject(new Error('no shelf')), 15_000)
-      const look = () => (document.querySelector('.flat .tap') ? requestAnimationFrame(() => resolve(performance.now() - window.tapped)) : requestAnimationFrame(look))
+      const look = () =>
+        document.querySelector('.flat .tap')
+          ? requestAnimationFrame(() => resolve(performance.now() - window.tapped))
+          : requestAnimationFrame(look)
       look()
     })
   })
   await page.locator('a[href$="/materials"]').first().click()
   buying.push(await page.evaluate(() => window.painted))
 }
-console.log(`Materials of the made-up job, from the touch to the shelf (limit: 500 ms)\n  ${median(buying).toFixed(0)} ms (${Math.min(...buying).toFixed(0)} to ${Math.max(...buying).toFixed(0)} ms)`)
+console.log(
+  `Materials of the made-up job, from the touch to the shelf (limit: 500 ms)\n  ${median(buying).toFixed(0)} ms (${Math.min(...buying).toFixed(0)} to ${Math.max(...buying).toFixed(0)} ms)`,
+)
 
 // A reload without a server: everything is here.
 await page.goto(url)
@@ -46,7 +53,9 @@ for (let i = 0; i < 5; i++) {
   await page.locator('a.row').first().waitFor()
   reloads.push(performance.now() - begin)
 }
-console.log(`A reload without a server until the jobs can be touched (limit: 0.7 s)\n  ${(median(reloads) / 1000).toFixed(2)} s (${(Math.min(...reloads) / 1000).toFixed(2)} to ${(Math.max(...reloads) / 1000).toFixed(2)} s)`)
+console.log(
+  `A reload without a server until the jobs can be touched (limit: 0.7 s)\n  ${(median(reloads) / 1000).toFixed(2)} s (${(Math.min(...reloads) / 1000).toFixed(2)} to ${(Math.max(...reloads) / 1000).toFixed(2)} s)`,
+)
 await context.setOffline(false)
 
 // A tap on a job of many entries.
@@ -60,7 +69,11 @@ for (let i = 0; i < job.entries.length; i += 200) {
   if (!answer.ok) throw new Error(`${answer.status}: ${await answer.text()}`)
 }
 await page.goto(`${url}/job/${job.id}/area/${job.area}/${job.stage}`)
-await page.getByRole('button', { name: /Lay the second coat/ }).or(page.getByRole('tab', { name: /Lay the second coat/ })).first().click()
+await page
+  .getByRole('button', { name: /Lay the second coat/ })
+  .or(page.getByRole('tab', { name: /Lay the second coat/ }))
+  .first()
+  .click()
 await page.getByRole('tab', { name: 'Read film' }).click()
 const times = []
 for (let i = 0; i < TAPS; i++) {
@@ -91,6 +104,8 @@ for (let i = 0; i < TAPS; i++) {
   if (i > 0) times.push(took)
 }
 console.log(`Tap to new look on ${job.entries.length} entries (limit: 100 ms where 256 MiB are hashed in 0.78 s)`)
-console.log(`  ${median(times).toFixed(0)} ms (${Math.min(...times).toFixed(0)} to ${Math.max(...times).toFixed(0)} ms, ${times.length} taps)`)
+console.log(
+  `  ${median(times).toFixed(0)} ms (${Math.min(...times).toFixed(0)} to ${Math.max(...times).toFixed(0)} ms, ${times.length} taps)`,
+)
 
 await close()

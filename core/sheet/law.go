@@ -39,10 +39,8 @@ type laying struct {
 // lawsBy are the laws by name, that of what nothing is known of among them.
 var lawsBy = map[string]setting{}
 
-func law(s setting) setting {
-	lawsBy[s.Name] = s
-	return s
-}
+// law takes one up.
+func law(s setting) { lawsBy[s.Name] = s }
 
 // Laws are the ways in which a film sets, in the order of the form.
 func Laws() []string {

@@ -2,13 +2,13 @@ package sheet
 
 import "dusha/core/cure"
 
-// drying gives water off: the slower of the table by temperature and of what the air takes up.
-var drying = law(setting{
-	Law: Law{Name: "drying", Energy: 51, Minds: []string{"temperature", "humidity", "dew", "frost"}, Damp: 1, TooDamp: 97}, place: 2, wait: dry,
-})
-
-// unsaid is what nothing is known of: it is waited for as if it had to dry.
-var unsaid = law(setting{Law: Law{Energy: drying.Energy, Minds: drying.Minds, Damp: 1}, wait: dry})
+// Drying gives water off: the slower of the table by temperature and of what the air takes up. What nothing
+// is known of is waited for as if it had to dry.
+func init() {
+	drying := Law{Name: "drying", Energy: 51, Minds: []string{"temperature", "humidity", "dew", "frost"}, Damp: 1, TooDamp: 97}
+	law(setting{Law: drying, place: 2, wait: dry})
+	law(setting{Law: Law{Energy: drying.Energy, Minds: drying.Minds, Damp: drying.Damp}, wait: dry})
+}
 
 func dry(l laying) (cure.Wait, error) {
 	reference := l.sheet.Reference(l.table)

@@ -1,4 +1,6 @@
 package sheet
 
-// hydration sets like cement: by the temperature of the base.
-var hydration = law(setting{Law: Law{Name: "hydration", Energy: 40, Minds: []string{"temperature", "frost"}, Damp: 1}, place: 1, wait: byTable})
+// Hydration sets like cement: by the temperature of the base.
+func init() {
+	law(setting{Law: Law{Name: "hydration", Energy: 40, Minds: []string{"temperature", "frost"}, Damp: 1}, place: 1, wait: byTable})
+}
