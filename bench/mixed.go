@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -135,19 +134,6 @@ func folding() error {
 	if err != nil {
 		return err
 	}
-	bodies := logbook.Bodies()
-	decode := timed("decoding the same JSON into the same types", func() error {
-		for _, text := range m.texts {
-			var e logbook.Entry
-			if err := json.Unmarshal(text, &e); err != nil {
-				return err
-			}
-			if err := json.Unmarshal(e.Body, reflect.New(bodies[e.Kind]).Interface()); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
 	whole := timed("reading, folding and looking at it", func() error {
 		look := site.Read(m.texts).Look(m.area, m.at)
 		if len(look.Coats) != 2 || len(look.Coats[0].Readings) < count/4 {
@@ -156,7 +142,7 @@ func folding() error {
 		return nil
 	})
 	title := fmt.Sprintf("A job of %d entries of all kinds over %d surfaces (limit: 2.5 times)", len(m.texts), surfaces)
-	if err := compare(title, whole, decode); err != nil {
+	if err := compare(title, whole, decodedPlainly(m.texts)); err != nil {
 		return err
 	}
 	return m.oneMore()

@@ -24,8 +24,8 @@ var mayImport = map[string]string{
 	"takeoff": "ask cutting fault figure pressure rules sheet wetarea",
 	"choice":  "ask fault figure pressure rules sheet takeoff wetarea",
 	"logbook": "ask climate cure cutting fault figure film gates mixing rules sheet strict takeoff units watertest wetarea",
-	"site":    "ask choice fault film logbook rules sheet takeoff wetarea",
-	"ops":     "ask choice cutting fault film gates logbook rules sheet site strict takeoff units watertest wetarea",
+	"site":    "ask choice fault figure film logbook rules sheet takeoff wetarea",
+	"ops":     "ask choice cutting fault figure film gates logbook rules sheet site strict takeoff units watertest wetarea",
 
 	// for tests alone
 	"cutting/everyway": "cutting",

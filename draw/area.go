@@ -2,6 +2,7 @@ package draw
 
 import (
 	"slices"
+	"time"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
@@ -33,7 +34,7 @@ func Area(in AreaInputs) (Drawing, error) {
 	}
 	net := NetInputs{Area: *area.Geometry, Shown: in.Shown}
 	net.Leaks, net.Pieces = area.Leaks, area.PieceLooks()
-	if coat, is := area.CoatLook(in.Coat); is {
+	if coat, is := area.CoatLook(in.Coat, time.Time{}); is {
 		net.Coat = &coat
 	}
 	if in.Cut != nil {

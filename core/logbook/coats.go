@@ -242,11 +242,11 @@ func (a *Area) filmReadings(of filmKey) []figure.Figure {
 	return readings
 }
 
-// CoatLook is the coat that a step lays, by all that was recorded of it.
-func (a *Area) CoatLook(id string) (CoatLook, bool) {
+// CoatLook is the coat that a step lays at a moment, by all that was recorded of it.
+func (a *Area) CoatLook(id string, now time.Time) (CoatLook, bool) {
 	step, _ := a.stepBy(id)
 	if _, is := a.coatOf(step); !is {
 		return CoatLook{}, false
 	}
-	return a.coat(step, time.Time{}), true
+	return a.coat(step, now), true
 }

@@ -290,7 +290,7 @@ func TestWhatIsStillToCut(t *testing.T) {
 	}
 	left := func() int {
 		area := w.fold(w.texts)
-		return area.TurnOf(area.At(noon.Add(time.Hour)), noon.Add(time.Hour)).ToCut
+		return area.Glance(noon.Add(time.Hour)).Turn.ToCut
 	}
 	if got := left(); got != 0 {
 		t.Fatalf("%d to cut before there is a plan", got)

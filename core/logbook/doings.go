@@ -75,7 +75,10 @@ func (a *Area) finished(s sheet.Step) bool {
 }
 
 // takes tells whether a kind of entry works on a step.
-func takes(s sheet.Step, k Kind) bool { return slices.Contains(doingOf[s.Does].by(), k) }
+func takes(s sheet.Step, k Kind) bool {
+	of, known := doingOf[s.Does]
+	return known && slices.Contains(of.by(), k)
+}
 
 // firstOf is the first step that is there for something.
 func (a *Area) firstOf(d sheet.Doing) (string, bool) {

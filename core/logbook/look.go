@@ -231,21 +231,6 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 	return s
 }
 
-// Flood is how deep water stands in the area for a test, mm; 0: none does.
-func (l Look) Flood() float64 {
-	if l.Test == nil || len(l.Test.Runs) == 0 {
-		return 0
-	}
-	for _, stage := range l.Stages {
-		for _, step := range stage.Steps {
-			if step.ID == l.Next.Step && takes(step.Step, KindTestFilled) {
-				return l.Test.Chosen.Depth
-			}
-		}
-	}
-	return 0
-}
-
 // SurfaceOf finds a surface of the area as it was surveyed.
 func (a *Area) SurfaceOf(id string) (wetarea.Surface, error) {
 	if a.Geometry == nil {

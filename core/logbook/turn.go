@@ -25,16 +25,47 @@ type Turn struct {
 	ToCut   int            `json:"to_cut"`   // things to cut, dry, before the step that takes them
 }
 
-// TurnOf is what the area wants at the moment of a look.
-func (a *Area) TurnOf(l Look, now time.Time) Turn {
-	n := l.Next
+// Glance is an area as it is seen beside others.
+type Glance struct {
+	Next   Next
+	Stage  *StageLook // the one under way, nil when finished
+	Coated string     // step of the last coat with something laid, "" while there is none
+	Tide   *Tide
+	Turn   Turn
+	Flood  float64 // how deep water stands in it for a test, mm; 0: none does
+}
+
+// Glance shows the area at a moment, in short.
+func (a *Area) Glance(now time.Time) Glance {
+	a.recount()
+	g := Glance{Next: a.next(now), Tide: a.nextTide(now)}
+	for _, stage := range a.Recipe.Stages {
+		if stage.ID == g.Next.Stage {
+			under := a.stage(stage, g.Next, now)
+			g.Stage = &under
+		}
+	}
+	for _, step := range a.steps {
+		if _, is := a.coatOf(step); is && len(a.Laid[step.ID]) > 0 {
+			g.Coated = step.ID
+		}
+	}
+	step, _ := a.stepBy(g.Next.Step)
+	if t := a.test(); t != nil && len(t.Runs) > 0 && takes(step, KindTestFilled) {
+		g.Flood = t.Chosen.Depth
+	}
+	g.Turn = a.TurnOf(g.Next, g.Tide, now)
+	return g
+}
+
+// TurnOf is what the area wants at a moment, by its next step and the tide that is shown.
+func (a *Area) TurnOf(n Next, tide *Tide, now time.Time) Turn {
 	t := Turn{Step: n.Step, Stage: n.Stage, State: n.State, Why: n.Why, Args: n.Args, Until: n.Until, PastOf: []string{}, ToCut: a.toCut()}
 	step, known := a.stepBy(n.Step)
 	if !known {
 		return t
 	}
 	t.Title, t.Does = step.Title, step.Does
-	tide := l.Tide
 	if tide == nil || tide.Step != step.ID { // the look shows the tide of a later step
 		tide = a.tide(step, now)
 	}

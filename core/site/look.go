@@ -41,7 +41,7 @@ func (s *Site) Plan(area string) *takeoff.Plan { return s.Area(area).Takeoff }
 
 // FilmFigures are the figures of the film of a surface in the coat that a step lays.
 func (s *Site) FilmFigures(area, step, surface string) []figure.Figure {
-	coat, _ := s.Area(area).CoatLook(step)
+	coat, _ := s.Area(area).CoatLook(step, time.Time{})
 	for _, each := range coat.Surfaces {
 		if each.Surface == surface {
 			return each.Figures
@@ -77,6 +77,20 @@ type Line struct {
 
 // Board lists the areas at a moment, as if they were some K warmer from then on.
 func (s *Site) Board(now time.Time, warmer float64) Board {
+	return s.board(now, warmer, func(area *logbook.Area, line *Line) {
+		line.Geometry, line.Pieces = area.Geometry, area.PieceLooks()
+		if coat, is := area.CoatLook(line.Coated, now); is {
+			line.Coat = &coat
+		}
+	})
+}
+
+// LeanBoard is the same without what is drawn by asking for it: what was surveyed, and what lies there.
+func (s *Site) LeanBoard(now time.Time, warmer float64) Board {
+	return s.board(now, warmer, func(*logbook.Area, *Line) {})
+}
+
+func (s *Site) board(now time.Time, warmer float64, more func(*logbook.Area, *Line)) Board {
 	out := Board{Job: *s.Job(), Rules: s.Job().Rules(), Areas: []Line{}}
 	ids := s.Areas()
 	turns := map[string]*logbook.Turn{}
@@ -85,39 +99,17 @@ func (s *Site) Board(now time.Time, warmer float64) Board {
 		if warmer != 0 {
 			area = area.Warmer(now, warmer)
 		}
-		line := lineOf(area, now)
+		g := area.Glance(now)
+		line := Line{
+			ID: id, Name: area.Name, Sample: area.Plan != nil && area.Plan.Sheet.Sample, Surveyed: area.Geometry != nil, Coated: g.Coated,
+			Pieces: []logbook.PieceLook{}, Stage: g.Stage, Next: g.Next, Turn: &g.Turn, Tide: g.Tide, Flood: g.Flood,
+		}
+		more(area, &line)
 		turns[id] = line.Turn
 		out.Areas = append(out.Areas, line)
 	}
 	out.Board = logbook.BoardOf(ids, turns, now)
 	return out
-}
-
-// LeanBoard is the same without what is drawn by asking for it: what was surveyed, and what lies there.
-func (s *Site) LeanBoard(now time.Time, warmer float64) Board {
-	board := s.Board(now, warmer)
-	for i := range board.Areas {
-		line := &board.Areas[i]
-		line.Geometry, line.Coat, line.Pieces = nil, nil, []logbook.PieceLook{}
-	}
-	return board
-}
-
-func lineOf(area *logbook.Area, now time.Time) Line {
-	look := area.At(now)
-	turn := area.TurnOf(look, now)
-	line := Line{ID: area.ID, Name: look.Name, Sample: look.Sample, Surveyed: look.Geometry != nil, Geometry: look.Geometry, Next: look.Next, Pieces: look.Pieces, Turn: &turn, Tide: look.Tide, Flood: look.Flood()}
-	for i := range look.Stages {
-		if look.Stages[i].ID == look.Next.Stage {
-			line.Stage = &look.Stages[i]
-		}
-	}
-	for i := range look.Coats {
-		if look.Coats[i].Used > 0 {
-			line.Coat, line.Coated = &look.Coats[i], look.Coats[i].Step
-		}
-	}
-	return line
 }
 
 // Sight is the digest of an area's book, and what a device signs of it.

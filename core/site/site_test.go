@@ -74,20 +74,17 @@ func book(t *testing.T) (made demo.Job, texts [][]byte) {
 	return made, texts
 }
 
-// says is all that a site shows of a job at some moments.
-func says(t *testing.T, s *site.Site, made demo.Job) map[string]string {
+// says is what a site shows of a job.
+func says(t *testing.T, s *site.Site, made demo.Job, areas ...string) map[string]string {
 	t.Helper()
 	all := map[string]string{}
 	keep := func(name string, value any) { all[name] = textOf(t, value) }
-	for _, after := range []time.Duration{30 * time.Minute, 9 * time.Hour} {
-		now := noon.Add(after)
-		keep(fmt.Sprint("board ", after), s.Board(now, 0))
-		keep(fmt.Sprint("materials ", after), s.Materials("", now))
-		for _, key := range slices.Sorted(maps.Keys(made.Areas)) {
-			keep(fmt.Sprint(key, " ", after), s.Look(made.Areas[key], now))
-		}
+	now := noon.Add(30 * time.Minute)
+	keep("materials", s.Materials("", now))
+	for _, key := range areas {
+		keep(key, s.LeanLook(made.Areas[key], now))
 	}
-	keep("warmer", s.Board(noon, 5))
+	keep("warmer", s.LeanBoard(now.Add(8*time.Hour), 5))
 	return all
 }
 
@@ -102,7 +99,7 @@ func textOf(t *testing.T, value any) string {
 
 func compare(t *testing.T, how string, got, want map[string]string) {
 	t.Helper()
-	for name := range want {
+	for name := range got {
 		if got[name] == want[name] {
 			continue
 		}
@@ -118,7 +115,8 @@ func compare(t *testing.T, how string, got, want map[string]string) {
 // stays in what is asked later.
 func TestAppendedIsLoaded(t *testing.T) {
 	made, texts := book(t)
-	want := says(t, site.Read(texts), made)
+	keys := slices.Sorted(maps.Keys(made.Areas))
+	want := says(t, site.Read(texts), made, keys...)
 	inOrder := slices.Clone(texts)
 	slices.SortStableFunc(inOrder, func(a, b []byte) int { return logbook.ReadKept(a).When().Compare(logbook.ReadKept(b).When()) })
 	areas := slices.Sorted(maps.Values(made.Areas))
@@ -136,7 +134,7 @@ func TestAppendedIsLoaded(t *testing.T) {
 		s := site.Read(order[:begun])
 		for rest := order[begun:]; len(rest) > 0; {
 			many := min(len(rest), 1+random.IntN(3))
-			if random.IntN(4) == 0 {
+			if random.IntN(8) == 0 {
 				s.Look(areas[random.IntN(len(areas))], noon.Add(time.Duration(random.IntN(20))*time.Hour))
 			}
 			if random.IntN(20) == 0 {
@@ -144,7 +142,7 @@ func TestAppendedIsLoaded(t *testing.T) {
 			}
 			s.Add(rest[:many])
 			rest = rest[many:]
-			if random.IntN(12) > 0 {
+			if random.IntN(20) > 0 {
 				continue
 			}
 			area, now := logbook.ReadKept(order[len(order)-len(rest)-1]).AreaID, noon.Add(time.Hour)
@@ -152,16 +150,17 @@ func TestAppendedIsLoaded(t *testing.T) {
 				area = areas[0]
 			}
 			so := site.Read(order[:len(order)-len(rest)])
-			compare(t, fmt.Sprintf("shuffle %d, %d loaded, %d left", n, begun, len(rest)), map[string]string{"look": textOf(t, s.Look(area, now))}, map[string]string{"look": textOf(t, so.Look(area, now))})
+			compare(t, fmt.Sprintf("shuffle %d, %d loaded, %d left", n, begun, len(rest)), map[string]string{"look": textOf(t, s.LeanLook(area, now))}, map[string]string{"look": textOf(t, so.LeanLook(area, now))})
 		}
-		compare(t, fmt.Sprintf("shuffle %d, %d loaded", n, begun), says(t, s, made), want)
+		compare(t, fmt.Sprintf("shuffle %d, %d loaded", n, begun), says(t, s, made, "shower2", keys[n%len(keys)]), want)
 	}
 }
 
 // What is left out again leaves nothing behind.
 func TestRemovedWasNeverThere(t *testing.T) {
 	made, texts := book(t)
-	want := says(t, site.Read(made.Entries), made)
+	keys := slices.Sorted(maps.Keys(made.Areas))
+	want := says(t, site.Read(made.Entries), made, keys...)
 	s := site.Read(made.Entries)
 	s.Board(noon, 0)
 	var ids []string
@@ -173,7 +172,7 @@ func TestRemovedWasNeverThere(t *testing.T) {
 	}
 	s.Board(noon, 0)
 	s.Remove(append(ids, "")) // what has no id goes with it
-	compare(t, "all taken back", says(t, s, made), want)
+	compare(t, "all taken back", says(t, s, made, keys...), want)
 }
 
 func known(texts [][]byte, id string) bool {
@@ -191,5 +190,63 @@ func TestAreasThatShareAStockAreFoldedOnce(t *testing.T) {
 	}
 	if users := s.Users(made.Areas["shower2"]); len(users) != 1 || users[0] != s.Area(made.Areas["shower1"]) {
 		t.Errorf("of the count took %d others", len(users))
+	}
+}
+
+// A board in short says of each area what its look says.
+func TestTheBoardSaysWhatTheLooksSay(t *testing.T) {
+	_, texts := book(t)
+	s := site.Read(texts)
+	for _, after := range []time.Duration{0, 30 * time.Minute, 9 * time.Hour, 400 * time.Hour} {
+		now := noon.Add(after)
+		whole, lean := s.Board(now, 0), s.LeanBoard(now, 0)
+		for i, line := range whole.Areas {
+			look := s.Look(line.ID, now)
+			got := map[string]string{"next": textOf(t, line.Next), "tide": textOf(t, line.Tide), "geometry": textOf(t, line.Geometry), "pieces": textOf(t, line.Pieces)}
+			compare(t, line.Name, got, map[string]string{"next": textOf(t, look.Next), "tide": textOf(t, look.Tide), "geometry": textOf(t, look.Geometry), "pieces": textOf(t, look.Pieces)})
+			for _, stage := range look.Stages {
+				if stage.ID == look.Next.Stage && textOf(t, stage) != textOf(t, line.Stage) {
+					t.Errorf("%s: the stage under way differs", line.Name)
+				}
+			}
+			for _, coat := range look.Coats {
+				if coat.Step == line.Coated && textOf(t, coat) != textOf(t, line.Coat) {
+					t.Errorf("%s: its last coat differs", line.Name)
+				}
+				if coat.Used > 0 && line.Coated < coat.Step {
+					t.Errorf("%s: last laid was %s, not %q", line.Name, coat.Step, line.Coated)
+				}
+			}
+			if look.Sample != line.Sample || look.Planned != (look.Plan != nil) || lean.Areas[i].Geometry != nil || lean.Areas[i].Coat != nil || lean.Areas[i].Surveyed != (look.Geometry != nil) {
+				t.Errorf("%s: %+v", line.Name, lean.Areas[i])
+			}
+		}
+	}
+}
+
+// Between filling and signing, water stands where the test is.
+func TestAreasUnderWater(t *testing.T) {
+	made, err := demo.Make(noon, 5)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var filled time.Time
+	for _, text := range made.Entries {
+		if e := logbook.ReadKept(text); e.Kind == logbook.KindTestFilled && e.AreaID == made.Areas["drying"] {
+			filled = e.When()
+		}
+	}
+	for after, want := range map[time.Duration]bool{-time.Second: false, time.Minute: true} {
+		before := slices.DeleteFunc(slices.Clone(made.Entries), func(text []byte) bool { return logbook.ReadKept(text).When().After(filled.Add(after)) })
+		s := site.Read(before)
+		look := s.Look(made.Areas["drying"], filled.Add(after))
+		for _, line := range s.LeanBoard(filled.Add(after), 0).Areas {
+			if line.ID != made.Areas["drying"] {
+				continue
+			}
+			if deep := line.Flood > 0; deep != want || deep && line.Flood != look.Test.Chosen.Depth {
+				t.Errorf("%v after it is filled: %v mm of water", after, line.Flood)
+			}
+		}
 	}
 }
