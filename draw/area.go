@@ -33,7 +33,7 @@ func Area(in AreaInputs) (Drawing, error) {
 		return Drawing{}, fault.At("area", "draw.no_area")
 	}
 	net := NetInputs{Area: *area.Geometry, Shown: in.Shown}
-	net.Leaks, net.Pieces = area.Leaks, area.PieceLooks()
+	net.Leaks, net.Pieces = in.leaks(area), area.PieceLooks()
 	if coat, is := area.CoatLook(in.Coat, time.Time{}); is {
 		net.Coat = &coat
 	}
@@ -45,6 +45,14 @@ func Area(in AreaInputs) (Drawing, error) {
 	return Net(net)
 }
 
+// leaks are those of an area, where they are to be seen.
+func (s Shown) leaks(area *logbook.Area) []logbook.Leak {
+	if !slices.Contains(s.Layers, "leaks") {
+		return nil
+	}
+	return area.Leaks
+}
+
 // cut shows what is cut of a product: strips and seams of one layer, or pieces; a tape under what is
 // bedded lights up its place.
 func (in *NetInputs) cut(of *site.Site, area string, shown CutShown) error {
@@ -52,7 +60,6 @@ func (in *NetInputs) cut(of *site.Site, area string, shown CutShown) error {
 	if err != nil {
 		return err
 	}
-	in.Leaks = nil
 	i := slices.IndexFunc(layout.Lists, func(l site.LayoutOne) bool { return l.Sheet == shown.Sheet })
 	if i < 0 {
 		return fault.At("cut.sheet", "sheet.unknown", "typed", fault.Short(shown.Sheet))

@@ -409,7 +409,7 @@ func Survey(in SurveyInputs) (Drawing, error) {
 	net := NetInputs{Area: *asked.Sketch, Shown: in.Shown}
 	if in.Area != "" {
 		_, area := in.Of()
-		net.Leaks = area.Leaks
+		net.Leaks = in.leaks(area)
 	}
 	return Net(net)
 }

@@ -28,7 +28,7 @@ type Lying struct {
 // Shown is how an area is to be seen: layers, scale and what is chosen in it.
 type Shown struct {
 	View     View           `json:"view"`
-	Layers   []string       `json:"layers"`           // "dims", "bands", "coat", "film", "patches"
+	Layers   []string       `json:"layers"`           // "dims", "bands", "coat", "film", "patches", "leaks"
 	Zoom     float64        `json:"zoom,omitempty"`   // 0 or 1: the whole net
 	Centre   *wetarea.Point `json:"centre,omitempty"` // of what is seen of a larger drawing
 	Asked    []string       `json:"asked,omitempty"`  // questions of the form: only their dimensions are drawn

@@ -29,7 +29,12 @@ type Question struct {
 	Offered bool           `json:"offered,omitempty"` // may be left out, but work will stand still without it: asked in its turn
 	State   string         `json:"state"`             // "answered", "missing" or "wrong"
 	Fault   *fault.Fault   `json:"fault,omitempty"`
+	Mirror  Mirror         `json:"-"`
 }
+
+// Mirror is how an answer is carried over to the form of the same thing seen in a mirror: the form that asks
+// has its own ways, and "" keeps the answer. It is given with the question, among its values.
+type Mirror string
 
 // Form reads typed answers; the zero value with Typed set is ready.
 type Form struct {
@@ -221,8 +226,17 @@ func (f *Form) Answers() map[string]units.Measure {
 
 func (f *Form) note(q Question, err error, args []any) bool {
 	q.Typed, q.State = f.Typed[q.ID], "answered"
-	if len(args) > 0 {
-		q.Args = fault.At(q.ID, "", args...).Args
+	var pairs []any
+	for i := 0; i < len(args); i++ {
+		if way, is := args[i].(Mirror); is {
+			q.Mirror = way
+		} else if i+1 < len(args) {
+			pairs = append(pairs, args[i], args[i+1])
+			i++
+		}
+	}
+	if len(pairs) > 0 {
+		q.Args = fault.At(q.ID, "", pairs...).Args
 	}
 	if err != nil {
 		q.Fault, q.State, q.Value = fault.Of(err)[0], "wrong", 0

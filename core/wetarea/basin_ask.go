@@ -18,19 +18,19 @@ func (s *site) basin() (*Area, error) {
 	for i := range s.room.Edges {
 		s.room.Edges[i].Kind = "wall"
 	}
-	along := f.ChoiceOr("axis", s.names, "a")
-	edge, _ := s.room.edgeNamed(along)
+	axis := f.ChoiceOr("axis", s.names, "a", namesWall)
+	edge, _ := s.room.edgeNamed(axis)
 	area := Area{Room: s.room}
 	hung := area.hang(edge)
 	b := Basin{Vertices: s.room.Vertices, Axis: Axis{From: hung.Origin, To: hung.Origin.plus(hung.Right)}}
-	items, whole := f.List("stations", mostItems, "wall", along), true
+	items, whole := f.List("stations", mostItems, "wall", axis), true
 	low, high := b.reach()
 	if len(items) == 0 { // one depth all over
 		depth, ok := f.Length("basin_depth", leastDepth, mostDepth)
 		b.Stations, whole = []Station{{low, depth}, {high, depth}}, ok
 	}
 	for _, id := range items {
-		at, okAt := f.Length("stations."+id+".at", 0, mostSide, "station", id, "wall", along, "most", high)
+		at, okAt := f.Length("stations."+id+".at", 0, mostSide, atStation, "station", id, "wall", axis, "most", high)
 		depth, okDepth := f.Length("stations."+id+".depth", leastDepth, mostDepth, "station", id)
 		whole = whole && okAt && okDepth
 		b.Stations = append(b.Stations, Station{at, depth})

@@ -36,13 +36,13 @@ func (s *site) fittings(a *Area) {
 func (s *site) place(a *Area, field, surface string, args ...any) (at Point, ok bool) {
 	f := s.f
 	if surface != "floor" || len(s.names) == 0 || a.Shape == "wall_run" {
-		along, okAlong := f.Length(field+"along", 0, mostSide*4, args...)
+		along, okAlong := f.Length(field+"along", 0, mostSide*4, append([]any{alongIt}, args...)...)
 		up, okUp := f.Length(field+"up", 0, mostSide, args...)
 		return Point{along, up}, okAlong && okUp
 	}
-	wall, okWall := f.Choice(field+"wall", s.names, args...)
+	wall, okWall := f.Choice(field+"wall", s.names, append([]any{namesWall}, args...)...)
 	args = append([]any{"wall", wall}, args...)
-	along, okAlong := f.Length(field+"along", 0, mostSide, args...)
+	along, okAlong := f.Length(field+"along", 0, mostSide, append([]any{alongIt}, args...)...)
 	out, okOut := f.Length(field+"out", 0, mostSide, args...)
 	if !okWall || !okAlong || !okOut {
 		return at, false
@@ -88,7 +88,7 @@ func (s *site) drain(a *Area, id string) {
 	surface := "floor"
 	args := []any{"drain", id, "kind", kind}
 	if a.Shape == "wall_run" {
-		surface, _ = s.f.Choice(field+"surface", a.surfaceNames(), args...)
+		surface, _ = s.f.Choice(field+"surface", a.surfaceNames(), append([]any{namesOn}, args...)...)
 	}
 	at, ok := s.place(a, field, surface, args...)
 	size, okSize := s.f.Length(field+"diameter", leastBore, mostBore, args...)
@@ -125,7 +125,7 @@ func (s *site) fitting(a *Area, id string) {
 	field := "fittings." + id + "."
 	kind := s.f.ChoiceOr(field+"kind", fittingKinds, "pipe", "fitting", id)
 	args := []any{"fitting", id, "kind", kind}
-	surface, okSurface := s.f.Choice(field+"surface", a.surfaceNames(), args...)
+	surface, okSurface := s.f.Choice(field+"surface", a.surfaceNames(), append([]any{namesOn}, args...)...)
 	if !okSurface {
 		return
 	}
@@ -152,7 +152,7 @@ func (s *site) line(a *Area, id string) {
 	field := "lines." + id + "."
 	kind, okKind := s.f.Choice(field+"kind", LineKinds, "line", id)
 	args := []any{"line", id, "kind", kind}
-	surface, okSurface := s.f.Choice(field+"surface", a.surfaceNames(), args...)
+	surface, okSurface := s.f.Choice(field+"surface", a.surfaceNames(), append([]any{namesOn}, args...)...)
 	if !okKind || !okSurface {
 		return
 	}

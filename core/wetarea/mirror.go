@@ -4,11 +4,11 @@ import (
 	"fmt"
 	"maps"
 	"math"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
+	"dusha/core/ask"
 	"dusha/core/fault"
 )
 
@@ -22,16 +22,16 @@ func Mirror(form string, typed map[string]string) (map[string]string, error) {
 	if asked.Area == nil {
 		return nil, fault.At("form", "copy.not_complete", "left", len(asked.Form.Faults()))
 	}
-	m := mirror{area: asked.Area, was: typed, values: map[string]float64{}, now: map[string]string{}}
+	m := mirror{area: asked.Area, was: typed, values: map[string]float64{}, now: map[string]string{}, ways: map[string]ask.Mirror{}}
+	for _, q := range asked.Form.Questions {
+		m.ways[q.ID] = q.Mirror
+	}
 	for id, answer := range asked.Form.Answers() {
 		m.values[id] = answer.Value
 	}
 	m.nameWalls(form)
 	for _, id := range slices.Sorted(maps.Keys(typed)) {
 		m.answer(id)
-	}
-	if form == "rectangle" {
-		m.rectangle()
 	}
 	m.order(form)
 	return m.now, nil
@@ -43,6 +43,7 @@ type mirror struct {
 	was    map[string]string
 	values map[string]float64 // lengths in mm
 	now    map[string]string
+	ways   map[string]ask.Mirror // of each question
 	letter map[string]string
 	walls  []string // in walking order
 }
@@ -76,30 +77,39 @@ func millimetres(v float64) string {
 	return strconv.FormatFloat(math.Round(v*1000)/1000, 'f', -1, 64)
 }
 
-var wallField = regexp.MustCompile(`^walls\.([a-z]+)\.(.+)$`)
+// Ways in which an answer is carried over.
+const (
+	ofWall    ask.Mirror = "of_wall"   // the question goes with its wall
+	anew      ask.Mirror = "anew"      // it is put in its new order with the others
+	namesWall ask.Mirror = "wall"      // the answer names a wall
+	namesOn   ask.Mirror = "surface"   // it names a surface
+	fromLeft  ask.Mirror = "from_left" // from the left end of a wall, of something as wide as is said
+	alongIt   ask.Mirror = "along"     // along a wall or a surface
+	atStation ask.Mirror = "station"   // along the axis of a basin
+	fromSide  ask.Mirror = "from_side" // from the wall at the side, across the first one
+)
 
 // answer carries one answer over.
 func (m *mirror) answer(id string) {
 	text := m.was[id]
-	if part := wallField.FindStringSubmatch(id); part != nil {
-		if part[2] != "corner" {
-			m.now["walls."+m.letter[part[1]]+"."+part[2]] = text
-		}
-		return
-	}
-	last := id[strings.LastIndex(id, ".")+1:]
-	before := strings.TrimSuffix(id, last)
-	switch last {
-	case "wall", "axis":
+	before := id[:strings.LastIndex(id, ".")+1]
+	switch m.ways[id] {
+	case ofWall:
+		part := strings.SplitN(id, ".", 3)
+		m.now[part[0]+"."+m.letter[part[1]]+"."+part[2]] = text
+	case anew:
+	case namesWall:
 		m.now[id] = m.lettered(text)
-	case "surface":
+	case namesOn:
 		m.now[id] = m.surface(text)
-	case "from_left":
+	case fromLeft:
 		m.now[id] = millimetres(m.long(m.was[before+"wall"]) - m.values[id] - m.values[before+"width"])
-	case "along":
+	case alongIt:
 		m.now[id] = m.along(id, before)
-	case "at": // of a station along the axis
+	case atStation:
 		m.now[id] = millimetres(m.long(m.axis()) - m.values[id])
+	case fromSide:
+		m.now[id] = millimetres(m.long(m.walls[0]) - m.values[id])
 	default:
 		m.now[id] = text
 	}
@@ -138,16 +148,6 @@ func (m *mirror) along(id, before string) string {
 		return m.was[id]
 	}
 	return millimetres(s.Length - m.values[id])
-}
-
-// rectangle turns what a rectangular room measures from its own walls.
-func (m *mirror) rectangle() {
-	if d, is := m.values["drain.from_d"]; is {
-		m.now["drain.from_d"] = millimetres(m.values["length"] - d)
-	}
-	if wall := m.was["doorway.wall"]; wall != "" {
-		m.now["doorway.from_left"] = millimetres(m.long(wall) - m.values["doorway.from_left"] - m.values["doorway.width"])
-	}
 }
 
 // order puts corners, points and stations into their new order.

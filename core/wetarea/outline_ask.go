@@ -155,11 +155,11 @@ func (s *site) chain(count int) (lengths, corners []float64, known int) {
 	for k := range count {
 		wall := WallName(k)
 		if k > 0 {
-			angle, ok := s.f.Angle("walls."+wall+".corner", "wall", WallName(k-1), "next", wall)
+			angle, ok := s.f.Angle("walls."+wall+".corner", anew, "wall", WallName(k-1), "next", wall)
 			whole = whole && ok
 			corners = append(corners, angle)
 		}
-		length, ok := s.f.Length("walls."+wall+".length", leastWall, mostSide, "wall", wall)
+		length, ok := s.f.Length("walls."+wall+".length", leastWall, mostSide, ofWall, "wall", wall)
 		whole = whole && ok
 		lengths = append(lengths, length)
 		if whole {

@@ -19,9 +19,9 @@ func (s *site) parts() {
 // onWall asks a wall and a stretch along it; ok is false until both are known and fit.
 func (s *site) onWall(field string, least float64, args ...any) (edge int, left, width float64, ok bool) {
 	f := s.f
-	wall, okWall := f.Choice(field+".wall", s.names, args...)
+	wall, okWall := f.Choice(field+".wall", s.names, append([]any{namesWall}, args...)...)
 	args = append(args, "wall", wall)
-	left, okLeft := f.Length(field+".from_left", 0, mostSide, args...)
+	left, okLeft := f.Length(field+".from_left", 0, mostSide, append([]any{fromLeft}, args...)...)
 	width, okWidth := f.Length(field+".width", least, mostSide, args...)
 	if !okWall {
 		return 0, left, width, false

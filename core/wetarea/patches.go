@@ -48,7 +48,7 @@ var (
 func (s *site) patch(a *Area, id string) {
 	f, field := s.f, "patches."+id+"."
 	args := []any{"patch", id}
-	surface, ok := f.Choice(field+"surface", append([]string{"all", "walls"}, a.surfaceNames()...), args...)
+	surface, ok := f.Choice(field+"surface", append([]string{"all", "walls"}, a.surfaceNames()...), append([]any{namesOn}, args...)...)
 	args = append(args, "surface", surface)
 	p := Patch{ID: id, Surface: surface}
 	if on, single := a.Surface(surface); single && f.ChoiceOr(field+"extent", []string{"whole", "part"}, "whole", args...) == "part" {
@@ -94,7 +94,7 @@ func (s *site) patch(a *Area, id string) {
 }
 
 func (s *site) corner(field string, args []any) (Point, bool) {
-	along, okAlong := s.f.Length(field+"along", 0, mostSide*4, args...)
+	along, okAlong := s.f.Length(field+"along", 0, mostSide*4, append([]any{alongIt}, args...)...)
 	up, okUp := s.f.Length(field+"up", 0, mostSide, args...)
 	return Point{along, up}, okAlong && okUp
 }

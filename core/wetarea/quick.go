@@ -18,7 +18,7 @@ func (s *site) rectangle() (*Area, error) {
 	s.sized = okLength && okWidth
 	s.setRectangle(length, width)
 	for _, wall := range s.names {
-		height, ok := f.Length("walls."+wall+".height", leastHeight, mostHeight, "wall", wall)
+		height, ok := f.Length("walls."+wall+".height", leastHeight, mostHeight, ofWall, "wall", wall)
 		if !ok {
 			height = sketchHeight
 		}
@@ -60,9 +60,9 @@ func (p Penetration) fields() string {
 // doorway asks the one doorway of a rectangular room.
 func (s *site) doorway() {
 	f := s.f
-	wall, okWall := f.Choice("doorway.wall", s.names)
+	wall, okWall := f.Choice("doorway.wall", s.names, namesWall)
 	args := []any{"wall", wall}
-	from, okFrom := f.Length("doorway.from_left", 0, mostSide, args...)
+	from, okFrom := f.Length("doorway.from_left", 0, mostSide, append([]any{fromLeft}, args...)...)
 	width, okWidth := f.Length("doorway.width", leastDoor, mostDoor, args...)
 	height, _ := f.Length("doorway.height", leastDoor, mostHeight, args...)
 	stop, _ := f.Length("doorway.water_stop", leastStop, mostStop)
@@ -85,7 +85,7 @@ func (s *site) doorway() {
 
 func (s *site) onlyDrain(length, width float64) Penetration {
 	f := s.f
-	fromD, okD := f.Length("drain.from_d", 0, mostSide)
+	fromD, okD := f.Length("drain.from_d", 0, mostSide, fromSide)
 	fromA, okA := f.Length("drain.from_a", 0, mostSide)
 	bore, okBore := f.Length("drain.diameter", leastBore, mostBore)
 	if s.sized && okBore {
@@ -103,9 +103,9 @@ func (s *site) pipe(i int) Penetration {
 	f, room := s.f, s.room
 	field := func(name string) string { return fmt.Sprintf("pipes.%d.%s", i, name) }
 	options := []string{"wall.a", "wall.b", "wall.c", "wall.d", "floor"}
-	on, okOn := f.Choice(field("surface"), options, "pipe", i)
+	on, okOn := f.Choice(field("surface"), options, namesOn, "pipe", i)
 	args := []any{"pipe", i, "surface", on}
-	along, okAlong := f.Length(field("along"), 0, mostSide, args...)
+	along, okAlong := f.Length(field("along"), 0, mostSide, append([]any{alongIt}, args...)...)
 	up, okUp := f.Length(field("up"), 0, mostSide, args...)
 	bore, okBore := f.Length(field("diameter"), leastBore, mostBore, args...)
 	pipe := Penetration{ID: fmt.Sprintf("pipe.%d", i), Kind: "pipe", Surface: on, At: Point{along, up}, Diameter: bore}

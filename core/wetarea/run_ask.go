@@ -18,7 +18,7 @@ func (s *site) wallRun() (*Area, error) {
 	s.room = Room{Edges: make([]Edge, count), panels: lengths}
 	for k := range count {
 		name := WallName(k)
-		own := f.LengthOr("walls."+name+".height", leastHeight, mostHeight, height, "wall", name)
+		own := f.LengthOr("walls."+name+".height", leastHeight, mostHeight, height, ofWall, "wall", name)
 		w.Heights = append(w.Heights, own)
 		s.names = append(s.names, name)
 		s.room.Edges[k] = Edge{Name: name, Kind: "wall", Height: own}

@@ -32,7 +32,7 @@ func (s *site) plan() (*Area, error) {
 	for _, wall := range s.names {
 		i, _ := s.room.edgeNamed(wall)
 		e := &s.room.Edges[i]
-		args := []any{"wall", wall}
+		args := []any{ofWall, "wall", wall}
 		field := "walls." + wall + "."
 		kind := "wall"
 		if s.shape == "deck" {

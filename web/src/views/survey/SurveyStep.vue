@@ -169,7 +169,11 @@ const shownArea = computed(
 /** Walls that do not close yet are drawn as they were walked. */
 const run = computed(() => (editing.value && asked.value?.run && !asked.value.sketch ? asked.value.run : null))
 const gates = computed(() => (editing.value ? (asked.value?.gates ?? []) : look.value.gates))
-const layers = computed(() => (showsBase.value || asking.value.startsWith('patches.') ? ['dims', 'patches'] : ['dims']))
+const layers = computed(() => [
+  'dims',
+  'leaks',
+  ...(showsBase.value || asking.value.startsWith('patches.') ? ['patches'] : []),
+])
 const facts = computed(() => {
   const t = shownArea.value?.takeoff
   if (!t) return []
