@@ -210,3 +210,18 @@ func TestRolls(t *testing.T) {
 		t.Error("a roll shorter than its lap was used")
 	}
 }
+
+// A joint that does not move and a crack that is dead are filled, not bridged: no band is cut for them
+// and no metre of band, bed or fillet is taken.
+func TestNoBandIsTakenForJointsThatDoNotMove(t *testing.T) {
+	plain := values(planned(t, "sample.flexible_cementitious"))
+	for kind, banded := range map[string]bool{"cold": false, "crack_dead": false, "crack_live": true} {
+		plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
+			in.Area.Junctions = append(slices.Clone(in.Area.Junctions), wetarea.Junction{ID: "line.9", Kind: kind, Turn: "flat", Length: 1500})
+		})
+		cut := slices.ContainsFunc(plan.Pieces, func(p takeoff.Piece) bool { return p.ID == "band.line.9" })
+		if same := maps.Equal(values(plan), plain); cut != banded || same == banded {
+			t.Errorf("%s: a band is cut %v, quantities as without it %v; banded %v", kind, cut, same, banded)
+		}
+	}
+}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Job } from '../../data/book'
 import { now as theTime } from '../../data/clock'
@@ -17,6 +17,7 @@ import { setZone } from '../../words/zone'
 import type { SetAside } from '../../data/local'
 import SetAsideLines from '../../parts/SetAsideLines.vue'
 import { layersOf } from './layers'
+import { remember, remembered, type JobName } from './remembered'
 
 const book = useBook()
 const router = useRouter()
@@ -32,6 +33,7 @@ async function load(): Promise<void> {
   try {
     aside.value = await book.asideJobs()
     jobs.value = await book.jobs(theTime())
+    remember(jobs.value)
     setZone(undefined)
   } finally {
     looking.value--
@@ -49,7 +51,12 @@ async function create(name: string): Promise<void> {
   await router.push(`/job/${jobId}`)
 }
 
-const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
+/** Jobs by name as they were here last, until each was read again: they can be gone to meanwhile. */
+const before = remembered()
+const rows = computed<(JobName & { job?: Job })[]>(
+  () =>
+    jobs.value?.map((job) => ({ id: job.id, name: job.name, demo: job.demo, areas: job.areas.length, job })) ?? before,
+)
 </script>
 
 <template>
@@ -60,27 +67,27 @@ const areasOf = (job: Job) => say('jobs.areas', { n: job.areas.length })
     >
     <template #line>{{ say('jobs.line') }}</template>
     <div class="page scroll">
-      <p v-if="!jobs || (!jobs.length && (looking || reach === 'unknown'))">{{ say('loading') }}</p>
-      <div v-else-if="!jobs.length && reach === 'shut'" class="empty">
+      <p v-if="!rows.length && (!jobs || looking || reach === 'unknown')">{{ say('loading') }}</p>
+      <div v-else-if="!rows.length && reach === 'shut'" class="empty">
         <h2>{{ say('pair.title') }}</h2>
         <p>{{ say('pair.line') }}</p>
         <router-link to="/pair" class="outline">{{ say('pair.go') }}</router-link>
       </div>
-      <div v-else-if="!jobs.length" class="empty">
+      <div v-else-if="!rows.length" class="empty">
         <h2>{{ say('jobs.empty') }}</h2>
         <p>{{ say('jobs.empty.line') }}</p>
       </div>
       <ul v-else>
-        <li v-for="job in jobs" :key="job.id">
-          <router-link :to="`/job/${job.id}`" class="row job">
+        <li v-for="row in rows" :key="row.id">
+          <router-link :to="`/job/${row.id}`" class="row job">
             <span class="grow">
-              <h2>{{ job.name }}</h2>
-              <span class="small">{{ areasOf(job) }}</span>
-              <span v-if="job.demo" class="sample">{{ say('jobs.demo') }}</span>
+              <h2>{{ row.name }}</h2>
+              <span class="small">{{ say('jobs.areas', { n: row.areas }) }}</span>
+              <span v-if="row.demo" class="sample">{{ say('jobs.demo') }}</span>
             </span>
             <span class="nets">
-              <span v-for="area in job.areas.slice(0, 4)" :key="area.id" class="net-cell">
-                <NetDrawing v-if="area.surveyed" mini :name="area.name" :input="layersOf(job.id, area)" />
+              <span v-for="area in row.job?.areas.slice(0, 4)" :key="area.id" class="net-cell">
+                <NetDrawing v-if="area.surveyed" mini :name="area.name" :input="layersOf(row.id, area)" />
               </span>
             </span>
           </router-link>
