@@ -45,6 +45,33 @@ test('the server stops in the middle and comes back', async ({ page, house, comp
   complaints.length = 0
 })
 
+test('the core in the page stops and is begun anew, and nothing is lost', async ({ page, house }) => {
+  await openShower(page, house)
+  await page.locator('.each', { hasText: 'Lay the first coat' }).click()
+  const film = page.locator('.film', { hasText: 'Wall B' })
+  const readings = async () => Number(/(\d+) of/.exec(await film.innerText())![1])
+  const before = await readings()
+  for (const [i, position] of [
+    { x: 105, y: 60 },
+    { x: 30, y: 80 },
+  ].entries()) {
+    // Whatever it is asked it breaks off, as it does where there is no memory left.
+    for (const worker of page.workers())
+      await worker.evaluate(() => {
+        const stops = () => {
+          throw new RangeError('no memory')
+        }
+        Object.assign(globalThis, { __core: stops, __coreLoad: stops, __coreChange: stops, __coreDrop: stops })
+      })
+    await page.locator('[data-tap="wall.b"]').click({ position })
+    await page.getByRole('radio', { name: '1.2 mm' }).click()
+    await mitre(page, 'Keep').click()
+    if (i === 0) await asCrewLead(page)
+    await expect(film).toContainText(`${before + 1 + i} of`)
+  }
+  await expect(page.locator('.kept')).toContainText('All sent')
+})
+
 async function countEntries(url: string, job: string): Promise<number> {
   const answer = (await (await fetch(`${url}/api/jobs/${job}/entries`)).json()) as { entries: { bytes: string }[] }
   const ids = answer.entries.map((entry) => (JSON.parse(entry.bytes) as { id: string }).id)

@@ -2,6 +2,7 @@ package ops
 
 import (
 	"encoding/json"
+	"slices"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
@@ -72,27 +73,42 @@ type Jobs struct {
 func NewJobs(table Table) *Jobs { return &Jobs{table, map[string]*site.Site{}} }
 
 // Load folds a job anew from all its entries.
-func (j *Jobs) Load(job string, entries []json.RawMessage) { j.sites[job] = site.Read(texts(entries)) }
+func (j *Jobs) Load(job string, entries []json.RawMessage) {
+	j.Drop(job)
+	j.sites[job] = site.Read(texts(entries))
+}
 
-// Change adds entries to a job that is loaded, and leaves others out, by id.
+// Change adds entries to a job that is loaded, and leaves others out, by id. A job that it breaks in is
+// let go of: it may be half changed.
 func (j *Jobs) Change(job string, added []json.RawMessage, gone []string) error {
 	s, err := j.of(job)
 	if err != nil {
 		return err
 	}
+	j.Drop(job)
 	if len(gone) > 0 {
 		s.Remove(gone)
 	}
 	s.Add(texts(added))
+	j.sites[job] = s
 	return nil
 }
 
 // Drop forgets a job.
 func (j *Jobs) Drop(job string) { delete(j.sites, job) }
 
-// Call runs an operation, of a job that is loaded where the input names one.
+// Call runs an operation, of a job that is loaded where the input names one. A job that it breaks in is
+// let go of: what is kept of it may be half done.
 func (j *Jobs) Call(name string, input []byte) ([]byte, error) {
-	return j.table.call(name, input, j.of)
+	asked := ""
+	out, err := j.table.call(name, input, func(job string) (*site.Site, error) {
+		asked = job
+		return j.of(job)
+	})
+	if err != nil && slices.ContainsFunc(fault.Of(err), func(f *fault.Fault) bool { return f.Key == broken }) {
+		j.Drop(asked)
+	}
+	return out, err
 }
 
 func (j *Jobs) of(job string) (*site.Site, error) {

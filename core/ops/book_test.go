@@ -51,3 +51,32 @@ func TestJobsAreKeptBesideEachOther(t *testing.T) {
 		}
 	}
 }
+
+// A job that an operation breaks in is folded anew before it is asked again; others stay.
+func TestAJobThatIsBrokenInIsLetGoOf(t *testing.T) {
+	breaks := ops.Make("test.breaks", "", func(ops.AreaBook) (string, error) { panic("half done") })
+	jobs := ops.NewJobs(ops.NewTable(ops.Work(), []ops.Op{breaks}))
+	key := func(op, job, more string) string {
+		if _, err := jobs.Call(op, []byte(`{"job":"`+job+`"`+more+`}`)); err != nil {
+			return fault.Of(err)[0].Key
+		}
+		return ""
+	}
+	const now = `,"now":"2026-03-04T12:00:00Z"`
+	for _, job := range []string{"one", "other"} {
+		jobs.Load(job, nil)
+	}
+	for i, row := range []struct{ op, job, more, want string }{
+		{"test.breaks", "one", `,"area":"x"`, "operation.broken"},
+		{"logbook.job", "one", now, "job.not_loaded"},
+		{"logbook.job", "other", now, ""},
+	} {
+		if got := key(row.op, row.job, row.more); got != row.want {
+			t.Errorf("%d: %s of %s: %q, want %q", i, row.op, row.job, got, row.want)
+		}
+	}
+	jobs.Load("one", nil)
+	if got := key("logbook.job", "one", now); got != "" {
+		t.Errorf("a job that is loaded again: %q", got)
+	}
+}

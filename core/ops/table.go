@@ -85,6 +85,9 @@ func (t Table) Names() []string { return slices.Sorted(maps.Keys(t)) }
 // MostInput is the largest input an operation reads, bytes.
 const MostInput = 32 << 20
 
+// broken is the fault of a mistake of this program.
+const broken = "operation.broken"
+
 // Call runs an operation on JSON. The error is a list of faults. A mistake of this program (a
 // panic, a number that is none) becomes one too: no door falls by what is sent through it.
 func (t Table) Call(name string, input []byte) ([]byte, error) {
@@ -100,8 +103,8 @@ func (t Table) call(name string, input []byte, kept func(job string) (*site.Site
 		return nil, fault.Faults{fault.At("input", "input.too_large", "value", len(input), "most", MostInput)}
 	}
 	defer func() {
-		if broken := recover(); broken != nil {
-			text, err = nil, fault.Faults{fault.At("operation", "operation.broken", "detail", fmt.Sprint(broken))}
+		if why := recover(); why != nil {
+			text, err = nil, fault.Faults{fault.At("operation", broken, "detail", fmt.Sprint(why))}
 		}
 	}()
 	out, err := op.call(input, kept)

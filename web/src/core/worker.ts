@@ -1,4 +1,5 @@
-// The WebAssembly door, in a worker: text in and text out. It keeps jobs folded.
+// The WebAssembly door, in a worker: text in and text out. It keeps jobs folded, and begins the core anew
+// where it stopped.
 import './wasm_exec.js'
 import { expose } from 'comlink'
 import wasmUrl from './core.wasm?url'
@@ -21,25 +22,30 @@ async function start(): Promise<void> {
   await ready
 }
 
-const started = start()
+/** What a core that stopped has answered. */
+const STOPPED = JSON.stringify({ faults: [{ field: 'operation', key: 'core.stopped' }] })
+
+let running: Promise<void> | undefined
+
+/** Asks the core, begun where it is not; one that stopped in it is begun anew, and keeps no job. */
+async function ask(door: () => unknown): Promise<string> {
+  try {
+    running ??= start()
+    await running
+    const answer = door()
+    if (typeof answer === 'string') return answer
+  } catch (stopped) {
+    console.warn(stopped)
+  }
+  running = undefined
+  return STOPPED
+}
 
 const door = {
-  async call(op: string, input: string): Promise<string> {
-    await started
-    return globalThis.__core(op, input)
-  },
-  async load(job: string, entries: string): Promise<string> {
-    await started
-    return globalThis.__coreLoad(job, entries)
-  },
-  async change(job: string, added: string, gone: string): Promise<string> {
-    await started
-    return globalThis.__coreChange(job, added, gone)
-  },
-  async drop(job: string): Promise<string> {
-    await started
-    return globalThis.__coreDrop(job)
-  },
+  call: (op: string, input: string) => ask(() => globalThis.__core(op, input)),
+  load: (job: string, entries: string) => ask(() => globalThis.__coreLoad(job, entries)),
+  change: (job: string, added: string, gone: string) => ask(() => globalThis.__coreChange(job, added, gone)),
+  drop: (job: string) => ask(() => globalThis.__coreDrop(job)),
 }
 
 export type Door = typeof door

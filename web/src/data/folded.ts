@@ -1,6 +1,6 @@
 // What the core keeps folded of each job. Before anything is asked of a job it is brought up to the
 // local copy: each entry goes to the core once.
-import { call, changeJob, dropJob, loadJob, type Answer, type Asked, type JobOp, type OpName } from '../core/core'
+import { call, changeJob, dropJob, loadJob, Refusal, type Answer, type Asked, type JobOp, type OpName } from '../core/core'
 import { local, type LocalEntry } from './local'
 import { outbox, version } from './sync'
 
@@ -53,13 +53,27 @@ async function bringUp(job: string): Promise<void> {
   }
 }
 
-/**
- * Runs an operation of the core on a job of the local copy.
- * @throws Refusal when the input is at fault
- */
-export async function askJob<N extends JobOp>(job: string, op: N, input: Asked<N>): Promise<Answer<N>> {
+/** What a core says that keeps the job no longer. */
+const LOST = ['job.not_loaded', 'operation.broken', 'core.stopped']
+
+async function ask<N extends JobOp>(job: string, op: N, input: Asked<N>): Promise<Answer<N>> {
   const mine = turn.then(() => bringUp(job))
   turn = mine.catch(() => undefined) // one that cannot be folded stands in no other's way
   await mine
   return call(op as OpName, { ...input, job }) as Promise<Answer<N>>
+}
+
+/**
+ * Runs an operation of the core on a job of the local copy. Where the core keeps it no longer it is folded
+ * anew and asked once more.
+ * @throws Refusal when the input is at fault
+ */
+export async function askJob<N extends JobOp>(job: string, op: N, input: Asked<N>): Promise<Answer<N>> {
+  try {
+    return await ask(job, op, input)
+  } catch (error) {
+    if (!(error instanceof Refusal) || !error.faults.some((fault) => LOST.includes(fault.key))) throw error
+    jobs.delete(job)
+    return ask(job, op, input)
+  }
 }
