@@ -4,8 +4,8 @@ import { call, changeJob, dropJob, loadJob, Refusal, type Answer, type Asked, ty
 import { local, type LocalEntry } from './local'
 import { outbox, version } from './sync'
 
-/** Jobs are let go of again, the one asked last last. */
-const MOST = 16
+/** As many entries are kept folded, of jobs that were asked last; the last one stays whatever its size. */
+const MOST = 20_000
 
 interface Folded {
   ids: Set<string>
@@ -25,7 +25,7 @@ async function textsOf(ids: string[]): Promise<[string[], string[]]> {
 }
 
 async function bringUp(job: string): Promise<void> {
-  const folded = jobs.get(job)
+  let folded = jobs.get(job)
   const at = `${version.value}.${outbox.value}`
   jobs.delete(job)
   if (folded?.at !== at) {
@@ -34,20 +34,23 @@ async function bringUp(job: string): Promise<void> {
     if (!folded) {
       const [known, texts] = await textsOf(ids)
       await loadJob(job, texts)
-      jobs.set(job, { ids: new Set(known), at })
+      folded = { ids: new Set(known), at }
     } else {
       const now = new Set(ids)
-      const gone = [...folded.ids].filter((id) => !now.has(id))
-      const [known, texts] = await textsOf(ids.filter((id) => !folded.ids.has(id)))
+      const had = folded.ids
+      const gone = [...had].filter((id) => !now.has(id))
+      const [known, texts] = await textsOf(ids.filter((id) => !had.has(id)))
       if (gone.length || texts.length) await changeJob(job, texts, gone)
-      gone.forEach((id) => folded.ids.delete(id))
-      known.forEach((id) => folded.ids.add(id))
+      gone.forEach((id) => had.delete(id))
+      known.forEach((id) => had.add(id))
       folded.at = at
     }
   }
-  jobs.set(job, folded ?? jobs.get(job)!)
-  for (const [oldest] of jobs) {
-    if (jobs.size <= MOST) break
+  jobs.set(job, folded)
+  let kept = [...jobs.values()].reduce((sum, { ids }) => sum + ids.size, 0)
+  for (const [oldest, { ids }] of jobs) {
+    if (kept <= MOST || oldest === job) break
+    kept -= ids.size
     jobs.delete(oldest)
     await dropJob(oldest)
   }

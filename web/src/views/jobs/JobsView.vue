@@ -39,8 +39,19 @@ async function load(): Promise<void> {
     looking.value--
   }
 }
-onMounted(load)
-watch(version, load)
+
+/** One look at a time; what changed meanwhile is looked at once, after it. */
+let again = false
+async function look(): Promise<void> {
+  again = true
+  if (looking.value) return
+  while (again) {
+    again = false
+    await load()
+  }
+}
+onMounted(look)
+watch(version, look)
 
 async function create(name: string): Promise<void> {
   const jobId = newId()
