@@ -101,7 +101,7 @@ type Corner struct {
 // Penetration is something that passes through the film.
 type Penetration struct {
 	ID       string    `json:"id"`   // "drain.1", "pipe.2"
-	Kind     string    `json:"kind"` // "point_drain", "channel", "pipe", "fitting", "leg" or "outlet"
+	Kind     string    `json:"kind"` // "point_drain", "channel", "pipe", "fitting", "leg", "outlet" or "fixing"
 	Surface  string    `json:"surface"`
 	At       Point     `json:"at_mm"`
 	Diameter float64   `json:"diameter_mm"`
