@@ -25,19 +25,19 @@ async function start(): Promise<void> {
 /** What a core that stopped has answered. */
 const STOPPED = JSON.stringify({ faults: [{ field: 'operation', key: 'core.stopped' }] })
 
-let running: Promise<void> | undefined
+let running: Promise<void> | undefined = start()
 
 /** Asks the core, begun where it is not; one that stopped in it is begun anew, and keeps no job. */
 async function ask(door: () => unknown): Promise<string> {
+  const core = (running ??= start())
   try {
-    running ??= start()
-    await running
+    await core
     const answer = door()
     if (typeof answer === 'string') return answer
   } catch (stopped) {
     console.warn(stopped)
   }
-  running = undefined
+  if (running === core) running = undefined
   return STOPPED
 }
 

@@ -26,28 +26,24 @@ const creating = ref(false)
 
 const aside = ref<SetAside[]>([])
 
-/** How many looks are under way: before the last one is over nobody says that nothing is here. */
-const looking = ref(0)
-async function load(): Promise<void> {
-  looking.value++
-  try {
-    aside.value = await book.asideJobs()
-    jobs.value = await book.jobs(theTime())
-    remember(jobs.value)
-    setZone(undefined)
-  } finally {
-    looking.value--
-  }
-}
-
-/** One look at a time; what changed meanwhile is looked at once, after it. */
+/** Whether a look is under way: before it is over nobody says that nothing is here. */
+const looking = ref(false)
 let again = false
+/** One look at a time; what changed meanwhile is looked at once, after it. */
 async function look(): Promise<void> {
   again = true
   if (looking.value) return
-  while (again) {
-    again = false
-    await load()
+  looking.value = true
+  try {
+    while (again) {
+      again = false
+      aside.value = await book.asideJobs()
+      jobs.value = await book.jobs(theTime())
+      remember(jobs.value)
+      setZone(undefined)
+    }
+  } finally {
+    looking.value = false
   }
 }
 onMounted(look)
