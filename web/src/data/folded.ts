@@ -1,6 +1,16 @@
 // What the core keeps folded of each job. Before anything is asked of a job it is brought up to the
 // local copy: each entry goes to the core once.
-import { call, changeJob, dropJob, loadJob, Refusal, type Answer, type Asked, type JobOp, type OpName } from '../core/core'
+import {
+  call,
+  changeJob,
+  dropJob,
+  loadJob,
+  Refusal,
+  type Answer,
+  type Asked,
+  type JobOp,
+  type OpName,
+} from '../core/core'
 import { local, type LocalEntry } from './local'
 import { outbox, version } from './sync'
 
