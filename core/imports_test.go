@@ -12,19 +12,19 @@ import (
 
 // mayImport is who may know whom in the core, from the bottom up: a package names those under it.
 var mayImport = map[string]string{
-	"fault": "", "figure": "", "substrate": "",
+	"fault": "", "figure": "", "order": "", "substrate": "",
 	"climate": "fault", "film": "fault", "pressure": "fault", "strict": "fault",
 	"cure": "climate fault", "units": "climate fault",
 	"ask": "fault units", "mixing": "cure fault",
-	"sheet":   "ask climate cure fault figure substrate units",
+	"sheet":   "ask climate cure fault figure order substrate units",
 	"rules":   "ask fault figure sheet",
-	"wetarea": "ask fault pressure substrate units",
+	"wetarea": "ask fault order pressure substrate units",
 	"gates":   "fault pressure rules substrate wetarea",
-	"cutting": "fault wetarea", "watertest": "ask fault rules wetarea",
-	"takeoff": "ask cutting fault figure pressure rules sheet wetarea",
-	"choice":  "ask fault figure pressure rules sheet takeoff wetarea",
-	"logbook": "ask climate cure cutting fault figure film gates mixing rules sheet strict takeoff units watertest wetarea",
-	"site":    "ask choice fault figure film logbook rules sheet takeoff wetarea",
+	"cutting": "fault order wetarea", "watertest": "ask fault rules wetarea",
+	"takeoff": "ask cutting fault figure order pressure rules sheet wetarea",
+	"choice":  "ask fault figure order pressure rules sheet takeoff wetarea",
+	"logbook": "ask climate cure cutting fault figure film gates mixing order rules sheet strict takeoff units watertest wetarea",
+	"site":    "ask choice fault figure film logbook order rules sheet takeoff wetarea",
 	"ops":     "ask choice cutting fault figure film gates logbook rules sheet site strict takeoff units watertest wetarea",
 
 	// for tests alone

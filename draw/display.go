@@ -9,8 +9,8 @@ package draw
 import (
 	"cmp"
 	"math"
-	"slices"
 
+	"dusha/core/order"
 	"dusha/core/wetarea"
 )
 
@@ -107,7 +107,7 @@ func (d *Drawing) linkWalks() {
 			at := centre(tap.Outline)
 			row[i] = walker{i, at[axis], at[1-axis]}
 		}
-		slices.SortStableFunc(row, func(a, b walker) int { return cmp.Compare(a.along, b.along) })
+		order.By(row, func(a, b walker) int { return cmp.Compare(a.along, b.along) })
 		for i, from := range row {
 			back, forth := nearest(row, i, -1), nearest(row, i, 1)
 			names := [2]string{}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -79,6 +80,7 @@ func (h hostile) addPage(t *testing.T) {
 		}
 		add("survey.table", `{"survey":%s}`, look.Survey)
 		add("survey.mirror", `%s`, typedForm(t, look.Survey))
+		add("survey.reshape", `%s,"to":"room"}`, strings.TrimSuffix(typedForm(t, look.Survey), "}"))
 		if string(look.Tide) != "null" {
 			add("draw.tide", `{"tide":%s,%s,%s,"offset_min":60}`, look.Tide, view, now)
 		}

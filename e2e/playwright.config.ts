@@ -5,7 +5,7 @@ export default defineConfig({
   outputDir: '../test-results',
   timeout: 120_000,
   expect: { timeout: 15_000 },
-  workers: 1,
+  workers: 2,
   retries: process.env.CI ? 1 : 0, // a test that fails once is named as flaky, in a fresh house
   forbidOnly: !!process.env.CI,
   reporter: 'list',
@@ -26,6 +26,7 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        '--js-flags=--liftoff-only', // compiling the core a second time, tighter, costs more than a test gains by it
         '--host-resolver-rules=MAP elsewhere.test 127.0.0.1',
       ],
     },

@@ -95,6 +95,19 @@ test('an L-shaped room is walked round, gets a niche and a drain, and its gap is
   await expect(page.locator('.stage.shown')).toContainText('Plan')
 })
 
+test('a rectangle that turns out to be more goes on as a room with what was measured', async ({ page, house }) => {
+  await beginArea(page, house, 'Lake annex 4', 'Changing room')
+  await number(page, 'Length along wall A', '2400')
+  await number(page, 'Width along wall B', '1800')
+  await number(page, 'Membrane height, wall A', '2100')
+  await page.getByRole('button', { name: 'Another shape' }).click()
+  await page.getByRole('radio', { name: /Any other room/ }).click()
+  await expect(page.getByRole('heading', { name: 'Everything is measured' })).toBeVisible()
+  await expect(page.locator('.twin, .visually-hidden').getByText('Floor: 2.40 m by 1.80 m, 4.32 m²')).toBeAttached()
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().click()
+  await expect(page.getByRole('heading', { name: 'Membrane height, wall B' })).toBeVisible()
+})
+
 test('the drawing comes nearer by buttons and keys, and leaves as a file', async ({ page, house }) => {
   await beginArea(page, house, 'Lake annex 2', 'Cistern', /Round tank/)
   await number(page, 'Diameter inside', '5\' 11"')

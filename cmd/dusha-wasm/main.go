@@ -12,6 +12,8 @@ import (
 	"runtime/debug"
 	"syscall/js"
 
+	json1 "github.com/go-json-experiment/json/v1"
+
 	"dusha/core/fault"
 	"dusha/core/ops"
 	"dusha/draw"
@@ -52,7 +54,7 @@ func main() {
 	// Folds a job anew from all its entries: its id, and a list of texts.
 	door("__coreLoad", 2, func(args []string) (string, error) {
 		var entries []json.RawMessage
-		if err := json.Unmarshal([]byte(args[1]), &entries); err != nil {
+		if err := json1.Unmarshal([]byte(args[1]), &entries); err != nil {
 			return "", err
 		}
 		jobs.Load(args[0], entries)
@@ -62,7 +64,7 @@ func main() {
 	door("__coreChange", 3, func(args []string) (string, error) {
 		var added []json.RawMessage
 		var gone []string
-		if err := errors.Join(json.Unmarshal([]byte(args[1]), &added), json.Unmarshal([]byte(args[2]), &gone)); err != nil {
+		if err := errors.Join(json1.Unmarshal([]byte(args[1]), &added), json1.Unmarshal([]byte(args[2]), &gone)); err != nil {
 			return "", err
 		}
 		return "null", jobs.Change(args[0], added, gone)
@@ -76,7 +78,7 @@ func main() {
 }
 
 func refusal(faults fault.Faults) string {
-	text, err := json.Marshal(map[string]any{"faults": faults})
+	text, err := json1.Marshal(map[string]any{"faults": faults})
 	if err != nil {
 		return `{"faults":[{"field":"operation","key":"operation.broken"}]}`
 	}

@@ -30,6 +30,30 @@ type Question struct {
 	State   string         `json:"state"`             // "answered", "missing" or "wrong"
 	Fault   *fault.Fault   `json:"fault,omitempty"`
 	Mirror  Mirror         `json:"-"`
+	Shapes  Shapes         `json:"-"`
+}
+
+// Shapes are the names of the pieces whose size or place an answer decides, given with the question among its
+// values. A name stands for all names that go on after it with a dot; "*" is any one part, and a name behind
+// "=" is itself alone.
+type Shapes []string
+
+// Has tells whether a piece of that name is among them.
+func (s Shapes) Has(name string) bool {
+	parts := strings.Split(name, ".")
+	return slices.ContainsFunc(s, func(shape string) bool {
+		whole, alone := strings.CutPrefix(shape, "=")
+		want := strings.Split(whole, ".")
+		if len(want) > len(parts) || alone && len(want) < len(parts) {
+			return false
+		}
+		for i, part := range want {
+			if part != "*" && part != parts[i] {
+				return false
+			}
+		}
+		return true
+	})
 }
 
 // Mirror is how an answer is carried over to the form of the same thing seen in a mirror: the form that asks
@@ -230,6 +254,8 @@ func (f *Form) note(q Question, err error, args []any) bool {
 	for i := 0; i < len(args); i++ {
 		if way, is := args[i].(Mirror); is {
 			q.Mirror = way
+		} else if pieces, is := args[i].(Shapes); is {
+			q.Shapes = append(q.Shapes, pieces...)
 		} else if i+1 < len(args) {
 			pairs = append(pairs, args[i], args[i+1])
 			i++
@@ -270,7 +296,7 @@ func (f *Form) Unsaid(id, unit string, args ...any) {
 }
 
 // Text asks for words of at most the given length.
-func (f *Form) Text(id string, most int) (text string, ok bool) {
+func (f *Form) Text(id string, most int, args ...any) (text string, ok bool) {
 	text = strings.TrimSpace(f.Typed[id])
 	var err error
 	switch {
@@ -279,7 +305,7 @@ func (f *Form) Text(id string, most int) (text string, ok bool) {
 	case len([]rune(text)) > most:
 		err = fault.At(id, "text.too_long", "most", most)
 	}
-	return text, f.note(Question{ID: id, Kind: "text"}, err, nil)
+	return text, f.note(Question{ID: id, Kind: "text"}, err, args)
 }
 
 // Printed asks for a figure as a sheet prints it, with its range and its unit; the first of the

@@ -15,6 +15,7 @@ import (
 	"dusha/core/ask"
 	"dusha/core/fault"
 	"dusha/core/figure"
+	"dusha/core/order"
 	"dusha/core/pressure"
 	"dusha/core/rules"
 	"dusha/core/sheet"
@@ -123,7 +124,7 @@ func Rank(g Ground) []Option {
 			options = append(options, g.option(s))
 		}
 	}
-	slices.SortStableFunc(options, func(a, b Option) int {
+	order.By(options, func(a, b Option) int {
 		return cmp.Or(
 			cmp.Compare(stopped(a), stopped(b)),
 			cmp.Compare(hours(a), hours(b)), cmp.Compare(cost(a), cost(b)), cmp.Compare(a.Layers, b.Layers), cmp.Compare(tolerance(b), tolerance(a)),
@@ -206,7 +207,7 @@ func (g Ground) Stops(s sheet.Sheet, with []sheet.Companion) []Stop {
 	for _, id := range g.Asked.Unasked {
 		stop("asked_unknown", "question", id)
 	}
-	slices.SortStableFunc(list, func(a, b Stop) int { return cmp.Compare(a.Says, b.Says) }) // no before not known
+	order.By(list, func(a, b Stop) int { return cmp.Compare(a.Says, b.Says) }) // no before not known
 	return list
 }
 

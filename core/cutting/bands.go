@@ -1,9 +1,8 @@
 package cutting
 
 import (
-	"slices"
-
 	"dusha/core/fault"
+	"dusha/core/order"
 )
 
 // Bands asks for runs of band out of rolls, all lengths in whole mm. Rolls are alike and as many
@@ -151,7 +150,7 @@ func meet(list []span, low, high int) []span {
 
 // merged puts overlapping and touching stretches together.
 func merged(list []span) []span {
-	slices.SortFunc(list, func(a, b span) int { return a.low - b.low })
+	order.By(list, func(a, b span) int { return a.low - b.low })
 	var out []span
 	for _, s := range list {
 		if n := len(out); n > 0 && s.low <= out[n-1].high+1 {

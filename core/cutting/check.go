@@ -1,9 +1,8 @@
 package cutting
 
 import (
-	"slices"
-
 	"dusha/core/fault"
+	"dusha/core/order"
 )
 
 // Check holds a plan against what was asked for, knowing nothing of how it was found: every run
@@ -53,7 +52,7 @@ func Check(b Bands, rolls []Roll) error {
 
 // wrong tells how pieces fail to deliver a run, and where along it.
 func (r Run) wrong(b Bands, pieces []Piece) (what string, at int) {
-	slices.SortFunc(pieces, func(a, b Piece) int { return a.From - b.From })
+	order.By(pieces, func(a, b Piece) int { return a.From - b.From })
 	if len(pieces) == 0 || pieces[0].From != 0 {
 		return "not_covered", 0
 	}

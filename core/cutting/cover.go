@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"dusha/core/fault"
+	"dusha/core/order"
 	"dusha/core/wetarea"
 )
 
@@ -243,5 +244,5 @@ func (s *Strip) find(fittings []wetarea.Penetration) {
 			s.Holes = append(s.Holes, Hole{Fitting: f.ID, Along: at[axis] - s.From[axis], Across: at[1-axis] - s.From[1-axis], Diameter: f.Diameter})
 		}
 	}
-	slices.SortFunc(s.Holes, func(a, b Hole) int { return cmp.Compare(a.Along, b.Along) })
+	order.By(s.Holes, func(a, b Hole) int { return cmp.Compare(a.Along, b.Along) })
 }

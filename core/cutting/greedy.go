@@ -1,6 +1,7 @@
 package cutting
 
 import (
+	"dusha/core/order"
 	"math/bits"
 	"math/rand/v2"
 	"slices"
@@ -103,7 +104,7 @@ func (g greedy) fill(roll *Roll, open []stretch, spare int) []stretch {
 			rank[s.run] += g.chance.IntN(length(s)*2/third+1) - length(s)/third
 		}
 	}
-	slices.SortStableFunc(free, func(a, b stretch) int { return rank[b.run] - rank[a.run] })
+	order.By(free, func(a, b stretch) int { return rank[b.run] - rank[a.run] })
 	for i, s := range free {
 		lengths[i] = length(s)
 	}

@@ -2,6 +2,7 @@ package cutting
 
 import (
 	"cmp"
+	"dusha/core/order"
 	"fmt"
 	"slices"
 )
@@ -55,7 +56,7 @@ func Start(plan []Roll, marks []Mark, roll int) Work {
 		}
 	}
 	for _, pieces := range byRun {
-		slices.SortFunc(pieces, func(a, b Piece) int { return cmp.Compare(a.From, b.From) })
+		order.By(pieces, func(a, b Piece) int { return cmp.Compare(a.From, b.From) })
 	}
 	for _, r := range plan {
 		on := WorkRoll{Offcut: r.Offcut, Length: r.Length, Rest: r.Length, Pieces: []WorkPiece{}}

@@ -2,6 +2,7 @@ package cutting
 
 import (
 	"cmp"
+	"dusha/core/order"
 	"slices"
 )
 
@@ -222,11 +223,11 @@ func (s *search) plan() []Roll {
 func tidy(rolls []Roll) []Roll {
 	rolls = slices.DeleteFunc(rolls, func(r Roll) bool { return len(r.Pieces) == 0 })
 	for _, r := range rolls {
-		slices.SortFunc(r.Pieces, func(a, b Piece) int {
+		order.By(r.Pieces, func(a, b Piece) int {
 			return cmp.Or(cmp.Compare(b.Length(), a.Length()), cmp.Compare(a.Run, b.Run), cmp.Compare(a.From, b.From))
 		})
 	}
-	slices.SortStableFunc(rolls, func(a, b Roll) int {
+	order.By(rolls, func(a, b Roll) int {
 		return cmp.Or(cmp.Compare(flag(a.Offcut < 0), flag(b.Offcut < 0)), cmp.Compare(a.Rest, b.Rest))
 	})
 	return rolls

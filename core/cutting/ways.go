@@ -2,6 +2,7 @@ package cutting
 
 import (
 	"cmp"
+	"dusha/core/order"
 	"slices"
 )
 
@@ -37,7 +38,7 @@ func newTask(b Bands) *task {
 		t.order = append(t.order, i)
 	}
 	run := func(i int) Run { return b.Runs[i] }
-	slices.SortStableFunc(t.order, func(i, j int) int {
+	order.By(t.order, func(i, j int) int {
 		a, b := run(i), run(j)
 		return cmp.Or(cmp.Compare(b.Length, a.Length), slices.Compare(a.KeepClear, b.KeepClear), cmp.Compare(flag(a.Whole), flag(b.Whole)))
 	})

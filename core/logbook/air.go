@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"dusha/core/cure"
+	"dusha/core/order"
 )
 
 // What a thermometer and a hygrometer showed. The air belongs to a named place that areas may share;
@@ -30,7 +31,7 @@ type readings []reading
 func (r *readings) add(one reading) { *r = append(*r, one) }
 
 func (r readings) sort() {
-	slices.SortStableFunc(r, func(a, b reading) int { return cmp.Or(a.when.Compare(b.when), cmp.Compare(a.entry, b.entry)) })
+	order.By(r, func(a, b reading) int { return cmp.Or(a.when.Compare(b.when), cmp.Compare(a.entry, b.entry)) })
 }
 
 // track is what was read, in hours from a moment; of what lies before, the last alone counts.
@@ -119,7 +120,7 @@ func (a *Area) readAir() {
 	for _, list := range []readings{a.base, a.air, a.humidity} {
 		list.sort()
 	}
-	slices.SortStableFunc(a.Climate, func(x, y ClimateReading) int { return x.When.Compare(y.When) })
+	order.By(a.Climate, func(x, y ClimateReading) int { return x.When.Compare(y.When) })
 }
 
 // LastBase is the temperature of the base as it was read last, °C; nil where nobody did.

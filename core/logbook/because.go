@@ -8,6 +8,7 @@ import (
 	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/figure"
+	"dusha/core/order"
 	"dusha/core/sheet"
 )
 
@@ -56,7 +57,7 @@ func (a *Area) Permission(id string, now time.Time) (Permission, error) {
 		b.verdict()
 	}
 	ranks := map[string]int{No: 0, Unknown: 1, Yes: 2}
-	slices.SortStableFunc(b.list, func(x, y Because) int { return cmp.Compare(ranks[x.Says], ranks[y.Says]) })
+	order.By(b.list, func(x, y Because) int { return cmp.Compare(ranks[x.Says], ranks[y.Says]) })
 	for i, each := range b.list {
 		if at := slices.IndexFunc(a.settled, func(e settled) bool { return e.ID == each.Entry }); at >= 0 {
 			b.list[i].By = a.settled[at].By

@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"dusha/core/fault"
+	"dusha/core/order"
 	"dusha/core/strict"
 )
 
@@ -173,7 +174,7 @@ func writtenAsRFC3339(text string) bool {
 // Order sorts entries by (time, id).
 func Order(entries []Entry) []Entry {
 	sorted := slices.Clone(entries)
-	slices.SortFunc(sorted, compareEntries)
+	order.By(sorted, compareEntries)
 	return sorted
 }
 

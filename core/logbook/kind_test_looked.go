@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"dusha/core/fault"
+	"dusha/core/order"
 )
 
 const KindTestLooked Kind = "test.looked"
@@ -48,7 +49,7 @@ func (b TestLooked) apply(a *Area, e settled) {
 func (t *WaterTest) look(s Sighting) {
 	s.Before = len(t.Runs) == 0
 	t.Looks = append(t.Looks, s)
-	slices.SortStableFunc(t.Looks, func(x, y Sighting) int { return x.At.Compare(y.At) })
+	order.By(t.Looks, func(x, y Sighting) int { return x.At.Compare(y.At) })
 }
 
 func (b TestLooked) stepOf() string { return b.Step }

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dusha/core/fault"
+	"dusha/core/order"
 	"dusha/core/watertest"
 )
 
@@ -79,7 +80,7 @@ func (b TestRead) apply(a *Area, e settled) {
 	}
 	run.Levels = append(run.Levels, Level{Entry: e.ID, At: at, By: e.By, Water: b.Water, Pan: b.Pan, Outside: b.Outside, Where: b.Where, Temp: b.Temp})
 	test.look(Sighting{Entry: e.ID, At: at, By: e.By, Outside: b.Outside, Where: b.Where, Damp: b.Damp})
-	slices.SortStableFunc(run.Levels, func(x, y Level) int { return cmp.Compare(x.At.UnixNano(), y.At.UnixNano()) })
+	order.By(run.Levels, func(x, y Level) int { return cmp.Compare(x.At.UnixNano(), y.At.UnixNano()) })
 }
 
 // LevelReading is a reading as it is typed, before it is kept.

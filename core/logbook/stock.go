@@ -5,6 +5,7 @@ import (
 	"slices"
 	"time"
 
+	"dusha/core/order"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 )
@@ -28,7 +29,7 @@ func (j *Job) stock(already []float64, areas []*Area) []takeoff.Stock {
 			used += a.usedSince(c)
 		}
 		packs := slices.Clone(c.Packs)
-		slices.SortStableFunc(packs, func(a, b CountedPack) int { return cmp.Compare(b.Opened, a.Opened) })
+		order.By(packs, func(a, b CountedPack) int { return cmp.Compare(b.Opened, a.Opened) })
 		for _, p := range packs {
 			all := p.Amount * float64(p.Count)
 			taken := min(used, all)

@@ -1,10 +1,10 @@
 package logbook
 
 import (
-	"slices"
 	"time"
 
 	"dusha/core/figure"
+	"dusha/core/order"
 	"dusha/core/sheet"
 )
 
@@ -113,7 +113,7 @@ func tideTimes(from, to time.Time, changes ...string) []time.Time {
 			times = append(times, at.Add(-time.Second), at.Add(time.Second))
 		}
 	}
-	slices.SortFunc(times, time.Time.Compare)
+	order.By(times, time.Time.Compare)
 	return times
 }
 

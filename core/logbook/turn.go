@@ -2,9 +2,9 @@ package logbook
 
 import (
 	"cmp"
-	"slices"
 	"time"
 
+	"dusha/core/order"
 	"dusha/core/sheet"
 )
 
@@ -130,8 +130,8 @@ func BoardOf(ids []string, turns map[string]*Turn, now time.Time) Board {
 			return cmp.Compare(tx, ty)
 		}
 	}
-	slices.SortStableFunc(b.Now, byTime(func(t *Turn) string { return t.StartBy }))
-	slices.SortStableFunc(b.Waits, byTime(func(t *Turn) string { return t.Until }))
+	order.By(b.Now, byTime(func(t *Turn) string { return t.StartBy }))
+	order.By(b.Waits, byTime(func(t *Turn) string { return t.Until }))
 	for _, id := range b.Now {
 		t := turns[id]
 		if t.Minutes == nil {

@@ -12,6 +12,7 @@ import (
 func Surveys() []Op {
 	return []Op{
 		Make("survey.ask", "Reads a survey form as far as it is typed.", surveyAsk),
+		Make("survey.reshape", "Gives the answers to one form as answers to another one of the same area.", surveyReshape),
 		Make("survey.mirror", "Gives the form of the same area seen in a mirror.", surveyMirror),
 		Make("survey.outline", "Reads a floor outline from a CSV of corners or an ASCII DXF.", surveyOutline),
 		Make("survey.rooms", "Reads many rectangular rooms from one CSV.", surveyRooms),
@@ -59,6 +60,15 @@ func surveyAsk(in surveyAskIn) (surveyAskOut, error) {
 type typedForm struct {
 	Form  string            `json:"form"`
 	Typed map[string]string `json:"typed"`
+}
+
+type reshapeIn struct {
+	typedForm
+	To string `json:"to"`
+}
+
+func surveyReshape(in reshapeIn) (typedForm, error) {
+	return typedForm{in.To, wetarea.Reshape(in.Form, in.To, in.Typed)}, nil
 }
 
 func surveyMirror(in typedForm) (typedForm, error) {

@@ -7,7 +7,6 @@
 package ops
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"maps"
@@ -18,6 +17,8 @@ import (
 	"dusha/core/fault"
 	"dusha/core/site"
 	"dusha/core/strict"
+
+	json1 "github.com/go-json-experiment/json/v1"
 )
 
 // Op is one operation of the table.
@@ -111,8 +112,8 @@ func (t Table) call(name string, input []byte, kept func(job string) (*site.Site
 	if err != nil {
 		return nil, fault.Of(err)
 	}
-	text, err = json.Marshal(out)
-	var beyond *json.UnsupportedValueError
+	text, err = json1.Marshal(out)
+	var beyond *json1.UnsupportedValueError
 	if errors.As(err, &beyond) {
 		return nil, fault.Faults{fault.At("input", "input.no_answer", "value", beyond.Str)}
 	}

@@ -4,7 +4,6 @@ package rules
 
 import (
 	"embed"
-	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -15,6 +14,8 @@ import (
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/sheet"
+
+	json1 "github.com/go-json-experiment/json/v1"
 )
 
 // Profile is a named set of limits. A plan embeds the profile it used. An edited one names
@@ -76,7 +77,7 @@ var read = sync.OnceValue(func() []Profile {
 			panic(err) // the files are part of the program
 		}
 		var p Profile
-		if err := json.Unmarshal(text, &p); err != nil {
+		if err := json1.Unmarshal(text, &p); err != nil {
 			panic(fmt.Errorf("profile %s: %w", name, err))
 		}
 		if base := list; len(base) > 0 { // a number it does not state is that of the generic one

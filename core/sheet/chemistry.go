@@ -2,7 +2,6 @@ package sheet
 
 import (
 	"embed"
-	"encoding/json"
 	"maps"
 	"path"
 	"slices"
@@ -10,6 +9,8 @@ import (
 
 	"dusha/core/climate"
 	"dusha/core/cure"
+
+	json1 "github.com/go-json-experiment/json/v1"
 )
 
 // chemistries are what is known of each kind of membrane, a file each: no code knows one by name.
@@ -37,7 +38,7 @@ var chemistries = func() map[string]chemistry {
 		text, err := chemistryFiles.ReadFile("chemistries/" + file.Name())
 		must(err)
 		var c chemistry
-		must(json.Unmarshal(text, &c))
+		must(json1.Unmarshal(text, &c))
 		all[strings.TrimSuffix(path.Base(file.Name()), ".json")] = c
 	}
 	return all

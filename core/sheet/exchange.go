@@ -3,7 +3,6 @@ package sheet
 import (
 	"bytes"
 	"encoding/csv"
-	"encoding/json"
 	"errors"
 	"maps"
 	"slices"
@@ -12,6 +11,8 @@ import (
 
 	"dusha/core/ask"
 	"dusha/core/fault"
+
+	json1 "github.com/go-json-experiment/json/v1"
 )
 
 // Library is how sheets are exchanged as JSON.
@@ -73,14 +74,14 @@ func fresh(sheets, known []Sheet) ([]Sheet, error) {
 }
 
 func same(one, other Sheet) bool {
-	a, errA := json.Marshal(one)
-	b, errB := json.Marshal(other)
+	a, errA := json1.Marshal(one)
+	b, errB := json1.Marshal(other)
 	return errA == nil && errB == nil && bytes.Equal(a, b)
 }
 
 func fromJSON(text string) ([]Sheet, error) {
 	var library Library
-	decoder := json.NewDecoder(strings.NewReader(text))
+	decoder := json1.NewDecoder(strings.NewReader(text))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(&library); err != nil {
 		line := 1
@@ -141,7 +142,7 @@ func Export(format string, sheets []Sheet) (string, error) {
 	var out strings.Builder
 	switch format {
 	case "json":
-		encoder := json.NewEncoder(&out)
+		encoder := json1.NewEncoder(&out)
 		encoder.SetIndent("", " ")
 		encoder.SetEscapeHTML(false)
 		err := encoder.Encode(Library{Format: LibraryFormat, Version: 1, Sheets: sheets})

@@ -6,6 +6,7 @@ import (
 
 	"dusha/core/ask"
 	"dusha/core/figure"
+	"dusha/core/order"
 )
 
 // Implied is the wet film of one coat as one statement of a sheet has it, mm.
@@ -271,7 +272,7 @@ func (s Sheet) PrintedRate() Rate {
 // disagree holds every statement against the first one of filmOrder: the gap between their
 // ranges, in percent of that thickness.
 func (f *Film) disagree() {
-	slices.SortStableFunc(f.Implied, func(a, b Implied) int {
+	order.By(f.Implied, func(a, b Implied) int {
 		return slices.Index(filmOrder, a.From) - slices.Index(filmOrder, b.From)
 	})
 	f.Disagreement, f.Contradicts = Disagreement(f.Implied)

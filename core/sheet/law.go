@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"dusha/core/cure"
+	"dusha/core/order"
 )
 
 // Law is how a product's waits move with the climate.
@@ -50,7 +51,7 @@ func Laws() []string {
 			names = append(names, name)
 		}
 	}
-	slices.SortFunc(names, func(a, b string) int { return lawsBy[a].place - lawsBy[b].place })
+	order.By(names, func(a, b string) int { return lawsBy[a].place - lawsBy[b].place })
 	return names
 }
 

@@ -7,6 +7,8 @@ import (
 	"maps"
 	"slices"
 	"sync"
+
+	json1 "github.com/go-json-experiment/json/v1"
 )
 
 //go:embed samples/*.json
@@ -88,24 +90,24 @@ func (f sampleFile) read(recipe Recipe) Sheet {
 func expand(text json.RawMessage, steps map[string]json.RawMessage) Step {
 	var step Step
 	var name string
-	if json.Unmarshal(text, &name) == nil {
+	if json1.Unmarshal(text, &name) == nil {
 		text = steps[name]
 	}
 	var over struct {
 		Like string `json:"like"`
 	}
-	must(json.Unmarshal(text, &over))
+	must(json1.Unmarshal(text, &over))
 	if over.Like != "" {
 		step = expand(steps[over.Like], steps)
 	}
-	must(json.Unmarshal(text, &step))
+	must(json1.Unmarshal(text, &step))
 	return step
 }
 
 func readFile(name string, into any) {
 	text, err := samples.ReadFile("samples/" + name + ".json")
 	must(err)
-	if err := json.Unmarshal(text, into); err != nil {
+	if err := json1.Unmarshal(text, into); err != nil {
 		panic(fmt.Errorf("sample sheets, %s: %w", name, err))
 	}
 }

@@ -2,10 +2,10 @@ package site
 
 import (
 	"cmp"
-	"slices"
 	"time"
 
 	"dusha/core/logbook"
+	"dusha/core/order"
 	"dusha/core/sheet"
 	"dusha/core/takeoff"
 )
@@ -59,7 +59,7 @@ func (s *Site) Purchases(area string, now time.Time) []Purchase {
 // purchase is the same; whole: all that the plans take, whatever is done or lies there.
 func (s *Site) purchase(only string, now time.Time, whole bool) Purchase {
 	out := Purchase{Areas: []AreaName{}, Unplaced: []AreaName{}, Stages: []StageKit{}}
-	byArea, order := map[string][]takeoff.Item{}, []string{}
+	byArea, asked := map[string][]takeoff.Item{}, []string{}
 	done := map[string]float64{}
 	var all []*logbook.Area
 	for _, id := range s.Areas() {
@@ -73,7 +73,7 @@ func (s *Site) purchase(only string, now time.Time, whole bool) Purchase {
 			continue
 		}
 		out.Areas = append(out.Areas, AreaName{id, area.Name})
-		order = append(order, id)
+		asked = append(asked, id)
 		byArea[id] = area.Takeoff.Items
 		out.Sample = out.Sample || area.Takeoff.Sample
 		for _, step := range area.Recipe.Steps() {
@@ -83,13 +83,13 @@ func (s *Site) purchase(only string, now time.Time, whole bool) Purchase {
 		}
 		out.Stages = append(out.Stages, kitsOf(area)...)
 	}
-	items, areas := takeoff.Merge(byArea, order)
+	items, areas := takeoff.Merge(byArea, asked)
 	var stock []takeoff.Stock
 	if !whole {
 		stock = s.Job().Stock(all...)
 	}
 	out.Lines = takeoff.Shop(items, stock, s.Job().OpenLives(), done, now)
-	slices.SortStableFunc(out.Lines, func(a, b takeoff.Shopping) int { return cmp.Compare(laid(a), laid(b)) })
+	order.By(out.Lines, func(a, b takeoff.Shopping) int { return cmp.Compare(laid(a), laid(b)) })
 	for i := range out.Lines {
 		out.Lines[i].Areas = areas[out.Lines[i].ID]
 		out.Weight += out.Lines[i].Weight

@@ -12,6 +12,7 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
+	"dusha/core/order"
 )
 
 // Site is a job as its entries say.
@@ -184,7 +185,7 @@ func (s *Site) Users(but string) []*logbook.Area {
 			users = append(users, s.Area(id))
 		}
 	}
-	slices.SortFunc(users, func(a, b *logbook.Area) int { return cmp.Compare(a.ID, b.ID) })
+	order.By(users, func(a, b *logbook.Area) int { return cmp.Compare(a.ID, b.ID) })
 	return users
 }
 

@@ -3,9 +3,9 @@ package takeoff
 import (
 	"math"
 	"slices"
-	"strings"
 
 	"dusha/core/figure"
+	"dusha/core/order"
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/wetarea"
@@ -175,9 +175,9 @@ func (p *Plan) add(group string, f figure.Figure) figure.Figure {
 // measured gives the leaves of the survey that a surface, junction or fitting came from.
 func (in Inputs) measured(id string) []figure.Figure {
 	var leaves []figure.Figure
-	for _, answer := range in.Survey.Origin(id) {
-		kept := in.Survey.Answers[answer]
-		leaves = append(leaves, figure.Read("survey."+answer, kept.Value, unitOf(answer), figure.Source{Kind: "entry", Ref: in.SurveyRef, Says: kept.Typed}))
+	for _, from := range in.Area.Origin(id) {
+		kept := in.Survey.Answers[from.Answer]
+		leaves = append(leaves, figure.Read("survey."+from.Answer, kept.Value, from.Unit, figure.Source{Kind: "entry", Ref: in.SurveyRef, Says: kept.Typed}))
 	}
 	return leaves
 }
@@ -186,17 +186,6 @@ func (in Inputs) measured(id string) []figure.Figure {
 var areaRules = map[string]string{
 	"floor": "area.floor", "wall": "area.wall", "soffit": "area.floor", "riser": "area.floor",
 	"reveal": "area.reveal", "niche": "area.niche", "box": "area.box",
-}
-
-// unitOf an answer of the survey: lengths, but for angles and counts.
-func unitOf(answer string) string {
-	switch {
-	case strings.HasSuffix(answer, ".corner"):
-		return "deg"
-	case answer == "walls.count" || answer == "stations" || answer == "points":
-		return "count"
-	}
-	return "mm"
 }
 
 func (p *Plan) addAreas(in Inputs) figure.Figure {
@@ -272,7 +261,7 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 		piece(pen.ID, kind, kind, 0)
 		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, "fitting", pen.ID, in.measured(pen.ID)))
 	}
-	slices.SortStableFunc(p.Pieces, func(a, b Piece) int { return ranks[a.ID] - ranks[b.ID] })
+	order.By(p.Pieces, func(a, b Piece) int { return ranks[a.ID] - ranks[b.ID] })
 	for i := range p.Pieces {
 		p.Pieces[i].Number = i + 1
 	}

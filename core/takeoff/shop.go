@@ -9,6 +9,7 @@ import (
 	"dusha/core/cutting"
 	"dusha/core/fault"
 	"dusha/core/figure"
+	"dusha/core/order"
 	"dusha/core/sheet"
 )
 
@@ -100,7 +101,7 @@ func (s *Shopping) take(stock []Stock, lives OpenLives, today time.Time) {
 			s.Stock = append(s.Stock, Taken{Stock: there, Old: there.old(lives[s.Sheet], today)})
 		}
 	}
-	slices.SortStableFunc(s.Stock, func(a, b Taken) int {
+	order.By(s.Stock, func(a, b Taken) int {
 		return cmp.Or(cmp.Compare(map[bool]int{true: 0, false: 1}[a.Opened != ""], map[bool]int{true: 0, false: 1}[b.Opened != ""]), cmp.Compare(a.Opened, b.Opened))
 	})
 	need := s.Left

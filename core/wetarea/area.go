@@ -26,6 +26,7 @@ type Area struct {
 	Fill         *Fill         `json:"fill,omitempty"`
 	Heads        []Head        `json:"heads,omitempty"`
 
+	origins     []Origin
 	floorAt     func(plan Point) Point      // where a plan point lies on the floor's surface
 	panelFrames []Frame                     // of a wall run's panels
 	volumeAt    func(below float64) float64 // of a basin or tank, L

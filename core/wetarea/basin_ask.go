@@ -23,20 +23,21 @@ func (s *site) basin() (*Area, error) {
 	area := Area{Room: s.room}
 	hung := area.hang(edge)
 	b := Basin{Vertices: s.room.Vertices, Axis: Axis{From: hung.Origin, To: hung.Origin.plus(hung.Right)}}
+	bottom := with(upright, "floor", "floor_wall", "riser")
 	items, whole := f.List("stations", mostItems, "wall", axis), true
 	low, high := b.reach()
 	if len(items) == 0 { // one depth all over
-		depth, ok := f.Length("basin_depth", leastDepth, mostDepth)
+		depth, ok := f.Length("basin_depth", leastDepth, mostDepth, with(upright, "floor"))
 		b.Stations, whole = []Station{{low, depth}, {high, depth}}, ok
 	}
 	for _, id := range items {
-		at, okAt := f.Length("stations."+id+".at", 0, mostSide, atStation, "station", id, "wall", axis, "most", high)
-		depth, okDepth := f.Length("stations."+id+".depth", leastDepth, mostDepth, "station", id)
+		at, okAt := f.Length("stations."+id+".at", 0, mostSide, atStation, bottom, "station", id, "wall", axis, "most", high)
+		depth, okDepth := f.Length("stations."+id+".depth", leastDepth, mostDepth, bottom, "station", id)
 		whole = whole && okAt && okDepth
 		b.Stations = append(b.Stations, Station{at, depth})
 	}
 	var okFree bool
-	if b.Freeboard, okFree = f.Length("freeboard", 0, 2000); !whole || !okFree {
+	if b.Freeboard, okFree = f.Length("freeboard", 0, 2000, upright); !whole || !okFree {
 		return nil, nil
 	}
 	if len(b.Stations) == 1 {
@@ -88,7 +89,7 @@ func (s *site) boxTank() (*Area, error) {
 	if !s.sized {
 		return nil, nil
 	}
-	height, okHeight := s.f.Length("tank_height", leastDepth, mostDepth)
+	height, okHeight := s.f.Length("tank_height", leastDepth, mostDepth, upright)
 	water, okWater := s.f.Length("water_depth", 0, mostDepth)
 	if !okHeight || !okWater {
 		return nil, nil
@@ -99,8 +100,8 @@ func (s *site) boxTank() (*Area, error) {
 }
 
 func (s *site) roundTank() (*Area, error) {
-	diameter, okDiameter := s.f.Length("diameter", leastSide, mostSide)
-	height, okHeight := s.f.Length("tank_height", leastDepth, mostDepth)
+	diameter, okDiameter := s.f.Length("diameter", leastSide, mostSide, plan)
+	height, okHeight := s.f.Length("tank_height", leastDepth, mostDepth, upright)
 	water, okWater := s.f.Length("water_depth", 0, mostDepth)
 	soffit := s.f.ChoiceOr("soffit", yesNo, "no") == "yes"
 	if !okDiameter || !okHeight || !okWater {

@@ -14,8 +14,8 @@ func (s *site) boxes() {
 	for _, id := range s.f.List("boxes", mostItems) {
 		field := "boxes." + id
 		kind := s.f.ChoiceOr(field+".kind", boxKinds, "bench", "box", id)
-		edge, left, width, ok := s.onWall(field, leastWall, "box", id, "kind", kind)
-		args := []any{"box", id, "kind", kind}
+		edge, left, width, ok := s.onWall(field, leastWall, "box", id, "kind", kind, with(itself("box."+id), "floor", "floor_wall."+s.f.Typed[field+".wall"]))
+		args := []any{"box", id, "kind", kind, with(itself("box."+id), "floor", "floor_wall", "wall", "wall_wall")}
 		out := s.f.LengthOr(field+".out", 0, mostSide, 0, args...)
 		depth, okDepth := s.f.Length(field+".depth", leastWall, mostSide, args...)
 		height, okHeight := s.f.Length(field+".height", leastHeight, mostHeight, args...)

@@ -1,6 +1,10 @@
 package wetarea
 
-import "slices"
+import (
+	"slices"
+
+	"dusha/core/order"
+)
 
 // deriveRoom lays out every surface, junction and corner of a room, a deck or a sunken floor
 // whose outline runs counter-clockwise.
@@ -42,12 +46,12 @@ func (a *Area) settle() {
 
 // inOrder lists the edges by name, as one walks round: clockwise as seen from above.
 func (r Room) inOrder() []int {
-	order := make([]int, len(r.Edges))
-	for i := range order {
-		order[i] = i
+	walk := make([]int, len(r.Edges))
+	for i := range walk {
+		walk[i] = i
 	}
-	slices.SortStableFunc(order, func(i, j int) int { return wallNumber(r.Edges[i].Name) - wallNumber(r.Edges[j].Name) })
-	return order
+	order.By(walk, func(i, j int) int { return wallNumber(r.Edges[i].Name) - wallNumber(r.Edges[j].Name) })
+	return walk
 }
 
 // WallName is the letter of wall k: a … z, then aa, ab …

@@ -2,6 +2,7 @@ package wetarea
 
 import (
 	"cmp"
+	"dusha/core/order"
 	"fmt"
 	"math"
 	"slices"
@@ -149,6 +150,6 @@ func (a *Area) contacts(p, q Point) []contact {
 		s, e := dot(first.plus(along.times(from)).minus(p), way), dot(first.plus(along.times(to)).minus(p), way)
 		list = append(list, contact{min(s, e), max(s, e)})
 	}
-	slices.SortFunc(list, func(x, y contact) int { return cmp.Compare(x.from, y.from) })
+	order.By(list, func(x, y contact) int { return cmp.Compare(x.from, y.from) })
 	return list
 }

@@ -2,6 +2,7 @@ package wetarea
 
 import (
 	"cmp"
+	"dusha/core/order"
 	"math"
 	"slices"
 )
@@ -100,7 +101,7 @@ func (l Line) overlap(p, q Point) (from, to float64, is bool) {
 
 // union is the length that stretches cover together.
 func union(stretches [][2]float64) (sum float64) {
-	slices.SortFunc(stretches, func(a, b [2]float64) int { return cmp.Compare(a[0], b[0]) })
+	order.By(stretches, func(a, b [2]float64) int { return cmp.Compare(a[0], b[0]) })
 	end := math.Inf(-1)
 	for _, s := range stretches {
 		if from := max(s[0], end); s[1] > from {

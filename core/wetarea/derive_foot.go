@@ -2,9 +2,9 @@ package wetarea
 
 import (
 	"cmp"
+	"dusha/core/order"
 	"fmt"
 	"math"
-	"slices"
 )
 
 // floorPoint is the plan point at a distance along wall i from its left end.
@@ -62,7 +62,7 @@ func (a *Area) addFoot(i int) {
 			spans = append(spans, span{from: s[0], to: s[1]})
 		}
 	}
-	slices.SortFunc(spans, func(p, q span) int { return cmp.Compare(p.from, q.from) })
+	order.By(spans, func(p, q span) int { return cmp.Compare(p.from, q.from) })
 	at, number := 0.0, 0
 	for _, s := range append(spans, span{from: long, to: long}) {
 		if s.from > at+1e-6 {

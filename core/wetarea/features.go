@@ -86,7 +86,7 @@ func (s *site) drain(a *Area, id string) {
 	field := "drains." + id + "."
 	kind := s.f.ChoiceOr(field+"kind", []string{"point_drain", "channel"}, "point_drain", "drain", id)
 	surface := "floor"
-	args := []any{"drain", id, "kind", kind}
+	args := []any{"drain", id, "kind", kind, itself("drain." + id)}
 	if a.Shape == "wall_run" {
 		surface, _ = s.f.Choice(field+"surface", a.surfaceNames(), append([]any{namesOn}, args...)...)
 	}
@@ -124,7 +124,7 @@ var fittingKinds = []string{"pipe", "fitting", "leg", "outlet", "fixing"}
 func (s *site) fitting(a *Area, id string) {
 	field := "fittings." + id + "."
 	kind := s.f.ChoiceOr(field+"kind", fittingKinds, "pipe", "fitting", id)
-	args := []any{"fitting", id, "kind", kind}
+	args := []any{"fitting", id, "kind", kind, itself("fitting." + id)}
 	surface, okSurface := s.f.Choice(field+"surface", a.surfaceNames(), append([]any{namesOn}, args...)...)
 	if !okSurface {
 		return
@@ -151,7 +151,7 @@ func (j Junction) Banded() bool { return j.Kind != "cold" && j.Kind != "crack_de
 func (s *site) line(a *Area, id string) {
 	field := "lines." + id + "."
 	kind, okKind := s.f.Choice(field+"kind", LineKinds, "line", id)
-	args := []any{"line", id, "kind", kind}
+	args := []any{"line", id, "kind", kind, itself("line." + id)}
 	surface, okSurface := s.f.Choice(field+"surface", a.surfaceNames(), append([]any{namesOn}, args...)...)
 	if !okKind || !okSurface {
 		return

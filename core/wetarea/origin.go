@@ -3,95 +3,76 @@ package wetarea
 import (
 	"slices"
 	"strings"
+
+	"dusha/core/ask"
 )
 
-// rectangleOrigin names the answers that a surface, junction, corner or penetration came from.
-func (s Survey) rectangleOrigin(id string) []string {
-	part := strings.Split(id, ".")
-	side := func(wall string) string {
-		if wall == "a" || wall == "c" {
-			return "length"
-		}
-		return "width"
-	}
-	doorway := func(wall string, names ...string) []string {
-		if s.Answers["doorway.wall"].Typed != wall {
-			return nil
-		}
-		return names
-	}
-	switch part[0] {
-	case "floor":
-		return []string{"length", "width"}
-	case "wall":
-		return append([]string{side(part[1]), "walls." + part[1] + ".height"}, doorway(part[1], "doorway.width", "doorway.height")...)
-	case "floor_wall":
-		return append([]string{side(part[1])}, doorway(part[1], "doorway.from_left", "doorway.width")...)
-	case "threshold":
-		return []string{"doorway.width"}
-	case "wall_wall":
-		return []string{"walls." + part[1] + ".height", "walls." + part[2] + ".height"}
-	case "corner":
-		return []string{side(part[1]), side(part[2])}
-	case "drain":
-		return []string{"drain.from_d", "drain.from_a", "drain.diameter"}
-	case "pipe":
-		prefix := "pipes." + part[1] + "."
-		return []string{prefix + "along", prefix + "up", prefix + "diameter"}
-	}
-	return nil
+// Origin is an answer that decides the size or the place of a piece.
+type Origin struct {
+	Answer string
+	Unit   string
+	shapes ask.Shapes
 }
 
-// Origin names the answers that a surface, junction, corner or penetration came from.
-func (s Survey) Origin(id string) []string {
-	if s.Form == "rectangle" {
-		if own := s.rectangleOrigin(id); own != nil {
-			return own
+// Origin names the answers that a surface, junction, corner or penetration came from, in the order of asking.
+func (a Area) Origin(id string) []Origin {
+	var from []Origin
+	for _, o := range a.origins {
+		if o.shapes.Has(id) {
+			from = append(from, o)
 		}
-	}
-	part := strings.Split(id, ".")
-	var from []string
-	under := func(prefix string) {
-		before := len(from)
-		for answer, said := range s.Answers {
-			if strings.HasPrefix(answer, prefix) && said.Value != 0 {
-				from = append(from, answer)
-			}
-		}
-		slices.Sort(from[before:])
-	}
-	item := map[string]string{"niche": "niches.", "reveal": "openings.", "box": "boxes.", "line": "lines.", "drain": "drains.", "fitting": "fittings."}
-	switch {
-	case (part[0] == "corner" || part[0] == "saddle") && part[1] == "niche":
-		under("niches." + part[2] + ".")
-	case item[part[0]] != "":
-		under(item[part[0]] + part[1] + ".")
-	case part[0] == "threshold" && len(part) == 3:
-		under("openings." + part[2] + ".")
-	case part[0] == "riser" || part[0] == "floor":
-		under("stations.")
-	default:
-		for _, wall := range part[1:] {
-			under("walls." + wall + ".")
-		}
-	}
-	if len(from) > 0 && part[0] != "wall" && part[0] != "wall_wall" && part[0] != "floor" {
-		return from
-	}
-	for _, whole := range []string{"length", "width", "diameter", "height", "tray_depth", "upstand", "basin_depth", "freeboard", "tank_height", "strip"} {
-		if _, is := s.Answers[whole]; is {
-			from = append(from, whole)
-		}
-	}
-	if part[0] == "floor" {
-		under("walls.")
-	}
-	if len(from) == 0 {
-		under("walls.")
-		under("points")
-	}
-	if _, is := s.Answers["points"]; is && len(from) < 2 {
-		from = append(from, "points")
 	}
 	return from
+}
+
+// originsOf gives what was answered with what it shapes: measures and outlines, not choices.
+func originsOf(f *ask.Form) []Origin {
+	var origins []Origin
+	for _, q := range f.Questions {
+		if len(q.Shapes) > 0 && q.State == "answered" && !q.Assumed && (q.Value != 0 || q.Kind == "text") {
+			origins = append(origins, Origin{q.ID, q.Unit, q.Shapes})
+		}
+	}
+	return origins
+}
+
+// plan are the pieces an outline decides.
+var plan = ask.Shapes{"floor", "soffit", "riser", "wall", "floor_wall", "wall_soffit", "trim", "=threshold.*", "corner", "soffit_corner"}
+
+// upright are the pieces that a height all round decides.
+var upright = ask.Shapes{"wall", "wall_wall"}
+
+// along are the pieces as long as a wall.
+func along(walls ...string) ask.Shapes {
+	pieces := ask.Shapes{"floor", "soffit", "riser"}
+	for _, wall := range walls {
+		pieces = append(pieces, "wall."+wall, "floor_wall."+wall, "wall_soffit."+wall, "trim."+wall, "=threshold."+wall,
+			"corner."+wall, "corner.*."+wall, "soffit_corner."+wall, "soffit_corner.*."+wall)
+	}
+	return pieces
+}
+
+// turning are the pieces that the corner before a wall decides.
+func turning(wall string) ask.Shapes {
+	return ask.Shapes{"floor", "soffit", "wall_wall.*." + wall, "corner.*." + wall, "soffit_corner.*." + wall}
+}
+
+// up are the pieces as high as a wall.
+func up(wall string) ask.Shapes {
+	return ask.Shapes{"wall." + wall, "wall_wall." + wall, "wall_wall.*." + wall}
+}
+
+// on are the pieces of a wall that what stands in it takes a stretch from.
+func on(wall string) ask.Shapes { return ask.Shapes{"wall." + wall, "floor_wall." + wall} }
+
+// with adds pieces to others.
+func with(some ask.Shapes, more ...string) ask.Shapes { return append(slices.Clone(some), more...) }
+
+// itself are the pieces that an item of a list is made of: its own, its corners and its saddles.
+func itself(item string) ask.Shapes {
+	pieces := ask.Shapes{item}
+	if kind, _, _ := strings.Cut(item, "."); kind == "niche" || kind == "box" {
+		pieces = append(pieces, "corner."+item, "saddle."+item)
+	}
+	return pieces
 }

@@ -42,10 +42,7 @@ func (s *site) outline() error {
 	}
 	switch how {
 	case "rectangle":
-		length, okLength := f.Length("length", leastSide, mostSide)
-		width, okWidth := f.Length("width", leastSide, mostSide)
-		s.sized = okLength && okWidth
-		s.setRectangle(length, width)
+		s.lengthByWidth()
 		return nil
 	case "points":
 		return s.points()
@@ -53,8 +50,17 @@ func (s *site) outline() error {
 	return s.wallAfterWall()
 }
 
+// lengthByWidth asks a rectangular plan.
+func (s *site) lengthByWidth() (length, width float64) {
+	length, okLength := s.f.Length("length", leastSide, mostSide, along("a", "c"))
+	width, okWidth := s.f.Length("width", leastSide, mostSide, along("b", "d"))
+	s.sized = okLength && okWidth
+	s.setRectangle(length, width)
+	return length, width
+}
+
 func (s *site) points() error {
-	text, ok := s.f.Text("points", 20000)
+	text, ok := s.f.Text("points", 20000, plan)
 	if !ok {
 		return nil
 	}
@@ -155,11 +161,11 @@ func (s *site) chain(count int) (lengths, corners []float64, known int) {
 	for k := range count {
 		wall := WallName(k)
 		if k > 0 {
-			angle, ok := s.f.Angle("walls."+wall+".corner", anew, "wall", WallName(k-1), "next", wall)
+			angle, ok := s.f.Angle("walls."+wall+".corner", anew, turning(wall), "wall", WallName(k-1), "next", wall)
 			whole = whole && ok
 			corners = append(corners, angle)
 		}
-		length, ok := s.f.Length("walls."+wall+".length", leastWall, mostSide, ofWall, "wall", wall)
+		length, ok := s.f.Length("walls."+wall+".length", leastWall, mostSide, ofWall, along(wall), "wall", wall)
 		whole = whole && ok
 		lengths = append(lengths, length)
 		if whole {

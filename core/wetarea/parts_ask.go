@@ -3,9 +3,10 @@ package wetarea
 import (
 	"cmp"
 	"math"
-	"slices"
 
+	"dusha/core/ask"
 	"dusha/core/fault"
+	"dusha/core/order"
 )
 
 // parts asks what walls and floor carry: higher parts, openings, niches and boxes.
@@ -20,7 +21,7 @@ func (s *site) parts() {
 func (s *site) onWall(field string, least float64, args ...any) (edge int, left, width float64, ok bool) {
 	f := s.f
 	wall, okWall := f.Choice(field+".wall", s.names, append([]any{namesWall}, args...)...)
-	args = append(args, "wall", wall)
+	args = append(args, "wall", wall, ask.Shapes{"wall." + wall})
 	left, okLeft := f.Length(field+".from_left", 0, mostSide, append([]any{fromLeft}, args...)...)
 	width, okWidth := f.Length(field+".width", least, mostSide, args...)
 	if !okWall {
@@ -45,7 +46,7 @@ func (s *site) zones() {
 	for _, id := range s.f.List("zones", mostItems) {
 		field := "zones." + id
 		edge, left, width, ok := s.onWall(field, leastWall, "zone", id)
-		height, okHeight := s.f.Length(field+".height", leastHeight, mostHeight, "zone", id)
+		height, okHeight := s.f.Length(field+".height", leastHeight, mostHeight, "zone", id, up(s.f.Typed[field+".wall"]))
 		if !ok || !okHeight || s.room.Edges[edge].Kind != "wall" {
 			continue
 		}
@@ -67,7 +68,7 @@ func (s *site) zones() {
 
 // partsWith fills a wall's own height in between its zones.
 func (r Room) partsWith(i int, zones []Part) []Part {
-	slices.SortFunc(zones, func(a, b Part) int { return cmp.Compare(a.From, b.From) })
+	order.By(zones, func(a, b Part) int { return cmp.Compare(a.From, b.From) })
 	var parts []Part
 	at, long := 0.0, r.edgeLength(i)
 	for _, z := range zones {
@@ -85,12 +86,12 @@ func (r Room) partsWith(i int, zones []Part) []Part {
 func (s *site) openings() {
 	for _, id := range s.f.List("openings", mostItems) {
 		field := "openings." + id
-		edge, left, width, ok := s.onWall(field, leastWall, "opening", id)
+		edge, left, width, ok := s.onWall(field, leastWall, "opening", id, with(on(s.f.Typed[field+".wall"]), "threshold.*."+id, "reveal."+id))
 		wall := ""
 		if ok {
 			wall = s.room.Edges[edge].Name
 		}
-		args := []any{"opening", id, "wall", wall}
+		args := []any{"opening", id, "wall", wall, ask.Shapes{"threshold.*." + id, "reveal." + id, "wall." + wall}}
 		sill := s.f.LengthOr(field+".sill", 0, mostHeight, 0, args...)
 		height, okHeight := s.f.Length(field+".height", leastWall, mostHeight, args...)
 		reveal := s.f.LengthOr(field+".reveal", 0, 1000, 0, args...)
@@ -116,11 +117,11 @@ func (s *site) openings() {
 
 func (s *site) niches() {
 	for _, id := range s.f.List("niches", mostItems) {
-		field := "niches." + id
-		edge, left, width, ok := s.onWall(field, leastWall, "niche", id)
-		sill, okSill := s.f.Length(field+".sill", 0, mostHeight, "niche", id)
-		height, okHeight := s.f.Length(field+".height", leastWall, mostHeight, "niche", id)
-		depth, okDepth := s.f.Length(field+".depth", 10, 1000, "niche", id)
+		field, niche := "niches."+id, itself("niche."+id)
+		edge, left, width, ok := s.onWall(field, leastWall, "niche", id, niche)
+		sill, okSill := s.f.Length(field+".sill", 0, mostHeight, "niche", id, niche)
+		height, okHeight := s.f.Length(field+".height", leastWall, mostHeight, "niche", id, niche)
+		depth, okDepth := s.f.Length(field+".depth", 10, 1000, "niche", id, niche)
 		if !ok || !okSill || !okHeight || !okDepth || s.room.Edges[edge].Kind != "wall" {
 			continue
 		}

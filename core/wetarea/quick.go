@@ -13,12 +13,9 @@ import (
 // water stop, a drain and pipes; what else there is follows.
 func (s *site) rectangle() (*Area, error) {
 	f := s.f
-	length, okLength := f.Length("length", leastSide, mostSide)
-	width, okWidth := f.Length("width", leastSide, mostSide)
-	s.sized = okLength && okWidth
-	s.setRectangle(length, width)
+	length, width := s.lengthByWidth()
 	for _, wall := range s.names {
-		height, ok := f.Length("walls."+wall+".height", leastHeight, mostHeight, ofWall, "wall", wall)
+		height, ok := f.Length("walls."+wall+".height", leastHeight, mostHeight, ofWall, up(wall), "wall", wall)
 		if !ok {
 			height = sketchHeight
 		}
@@ -61,10 +58,10 @@ func (p Penetration) fields() string {
 func (s *site) doorway() {
 	f := s.f
 	wall, okWall := f.Choice("doorway.wall", s.names, namesWall)
-	args := []any{"wall", wall}
+	args := []any{"wall", wall, with(on(wall), "threshold."+wall)}
 	from, okFrom := f.Length("doorway.from_left", 0, mostSide, append([]any{fromLeft}, args...)...)
 	width, okWidth := f.Length("doorway.width", leastDoor, mostDoor, args...)
-	height, _ := f.Length("doorway.height", leastDoor, mostHeight, args...)
+	height, _ := f.Length("doorway.height", leastDoor, mostHeight, "wall", wall, ask.Shapes{"wall." + wall})
 	stop, _ := f.Length("doorway.water_stop", leastStop, mostStop)
 	if !okWall || !okWidth || !s.sized {
 		return
@@ -85,9 +82,9 @@ func (s *site) doorway() {
 
 func (s *site) onlyDrain(length, width float64) Penetration {
 	f := s.f
-	fromD, okD := f.Length("drain.from_d", 0, mostSide, fromSide)
-	fromA, okA := f.Length("drain.from_a", 0, mostSide)
-	bore, okBore := f.Length("drain.diameter", leastBore, mostBore)
+	fromD, okD := f.Length("drain.from_d", 0, mostSide, fromSide, itself("drain.1"))
+	fromA, okA := f.Length("drain.from_a", 0, mostSide, itself("drain.1"))
+	bore, okBore := f.Length("drain.diameter", leastBore, mostBore, itself("drain.1"))
 	if s.sized && okBore {
 		if okD {
 			rejectOutside(f, "drain.from_d", "drain.off_floor", "floor", fromD, bore/2, length)
@@ -104,7 +101,7 @@ func (s *site) pipe(i int) Penetration {
 	field := func(name string) string { return fmt.Sprintf("pipes.%d.%s", i, name) }
 	options := []string{"wall.a", "wall.b", "wall.c", "wall.d", "floor"}
 	on, okOn := f.Choice(field("surface"), options, namesOn, "pipe", i)
-	args := []any{"pipe", i, "surface", on}
+	args := []any{"pipe", i, "surface", on, itself(fmt.Sprintf("pipe.%d", i))}
 	along, okAlong := f.Length(field("along"), 0, mostSide, append([]any{alongIt}, args...)...)
 	up, okUp := f.Length(field("up"), 0, mostSide, args...)
 	bore, okBore := f.Length(field("diameter"), leastBore, mostBore, args...)

@@ -1,6 +1,9 @@
 package wetarea
 
-import "dusha/core/fault"
+import (
+	"dusha/core/ask"
+	"dusha/core/fault"
+)
 
 func (s *site) wallRun() (*Area, error) {
 	f := s.f
@@ -9,8 +12,8 @@ func (s *site) wallRun() (*Area, error) {
 		return nil, nil
 	}
 	lengths, corners, known := s.chain(count)
-	height, okHeight := f.Length("height", leastHeight, mostHeight)
-	strip := f.LengthOr("strip", 0, mostSide, 0)
+	height, okHeight := f.Length("height", leastHeight, mostHeight, upright)
+	strip := f.LengthOr("strip", 0, mostSide, 0, ask.Shapes{"floor"})
 	if known < count || !okHeight {
 		return nil, nil
 	}
@@ -18,7 +21,7 @@ func (s *site) wallRun() (*Area, error) {
 	s.room = Room{Edges: make([]Edge, count), panels: lengths}
 	for k := range count {
 		name := WallName(k)
-		own := f.LengthOr("walls."+name+".height", leastHeight, mostHeight, height, ofWall, "wall", name)
+		own := f.LengthOr("walls."+name+".height", leastHeight, mostHeight, height, ofWall, up(name), "wall", name)
 		w.Heights = append(w.Heights, own)
 		s.names = append(s.names, name)
 		s.room.Edges[k] = Edge{Name: name, Kind: "wall", Height: own}

@@ -32,7 +32,7 @@ func (s *site) plan() (*Area, error) {
 	for _, wall := range s.names {
 		i, _ := s.room.edgeNamed(wall)
 		e := &s.room.Edges[i]
-		args := []any{ofWall, "wall", wall}
+		args := []any{ofWall, "wall", wall, up(wall)}
 		field := "walls." + wall + "."
 		kind := "wall"
 		if s.shape == "deck" {
@@ -46,7 +46,7 @@ func (s *site) plan() (*Area, error) {
 			e.Height = s.f.LengthOr(field+"height", leastHeight, mostHeight, height, args...)
 		case "threshold":
 			e.Kind = kind
-			e.WaterStop = s.f.LengthOr(field+"water_stop", 0, mostStop, 0, args...)
+			e.WaterStop = s.f.LengthOr(field+"water_stop", 0, mostStop, 0, append(args, ask.Shapes{"=threshold." + wall})...)
 		case "trim":
 			e.Kind, e.Trim = "open", true
 		case "open":
@@ -76,16 +76,16 @@ var yesNo = []string{"no", "yes"}
 func (s *site) heights(fill *Fill) float64 {
 	f := s.f
 	if s.shape != "sunken" {
-		height, ok := f.Length("height", leastHeight, mostHeight)
+		height, ok := f.Length("height", leastHeight, mostHeight, upright)
 		if !ok {
 			return sketchHeight
 		}
 		return height
 	}
-	depth, okDepth := f.Length("tray_depth", leastHeight, mostHeight)
+	depth, okDepth := f.Length("tray_depth", leastHeight, mostHeight, upright)
 	fill.Depth = f.LengthOr("fill_depth", 0, mostHeight, depth)
 	fill.Weight = f.NumberOr("fill_density", "kg/m3", 100, 4000, 1600)
-	upstand, okUpstand := f.Length("upstand", leastHeight, mostHeight)
+	upstand, okUpstand := f.Length("upstand", leastHeight, mostHeight, upright)
 	if !okDepth || !okUpstand {
 		return sketchHeight
 	}

@@ -88,6 +88,7 @@ func Ask(form string, typed map[string]string) (Asked, error) {
 		sketch.Closing = s.run.Gap
 	}
 	s.fittings(sketch)
+	sketch.origins = originsOf(f)
 	if len(f.Faults()) == 0 {
 		asked.Area = sketch
 	}

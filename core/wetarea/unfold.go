@@ -3,7 +3,8 @@ package wetarea
 import (
 	"cmp"
 	"math"
-	"slices"
+
+	"dusha/core/order"
 )
 
 // gapMm is left between what was moved apart in the net.
@@ -14,9 +15,9 @@ const gapMm = 60.0
 // niches, boxes and whatever else hangs on no edge is set out below in a row. What was moved
 // remembers where it belongs.
 func (a *Area) unfold() {
-	order := make([]int, 0, len(a.Surfaces))
+	walk := make([]int, 0, len(a.Surfaces))
 	for i := range a.Surfaces {
-		order = append(order, i)
+		walk = append(walk, i)
 	}
 	rank := func(s Surface) float64 {
 		if s.Kind != "wall" {
@@ -24,9 +25,9 @@ func (a *Area) unfold() {
 		}
 		return s.Height
 	}
-	slices.SortStableFunc(order, func(i, j int) int { return cmp.Compare(rank(a.Surfaces[i]), rank(a.Surfaces[j])) })
+	order.By(walk, func(i, j int) int { return cmp.Compare(rank(a.Surfaces[i]), rank(a.Surfaces[j])) })
 	var placed []piece
-	for _, i := range order {
+	for _, i := range walk {
 		s := &a.Surfaces[i]
 		if satellite(*s) {
 			continue
@@ -118,7 +119,7 @@ func clearance(pieces, placed []piece, way Point) float64 {
 			inWay = append(inWay, stander{&placed[k], first, last})
 		}
 	}
-	slices.SortFunc(inWay, func(a, b stander) int { return cmp.Compare(a.near, b.near) })
+	order.By(inWay, func(a, b stander) int { return cmp.Compare(a.near, b.near) })
 	shift := 0.0
 	for moved := true; moved; {
 		moved = false

@@ -684,6 +684,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/survey.reshape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the answers to one form as answers to another one of the same area. */
+        post: operations["compute-survey-reshape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/survey.rooms": {
         parameters: {
             query?: never;
@@ -2629,6 +2646,9 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+        };
+        OpsReshapeIn: {
+            to: string;
         };
         OpsRoomsIn: {
             text: string;
@@ -4767,6 +4787,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsOutlineOut"];
+                };
+            };
+        };
+    };
+    "compute-survey-reshape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsReshapeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTypedForm"];
                 };
             };
         };

@@ -2,7 +2,7 @@
 // One number asked at a time, walking round the area; the drawing shows what is asked. The
 // same numbers stand in a list beside it.
 import { computed, ref, watch } from 'vue'
-import type { Schemas } from '../../core/core'
+import { call, type Schemas } from '../../core/core'
 import BigPad from '../../parts/BigPad.vue'
 import ChoiceRows from '../../parts/ChoiceRows.vue'
 import FactLine from '../../parts/FactLine.vue'
@@ -23,6 +23,7 @@ import {
 } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useAlone } from '../../data/useAlone'
+import { without } from '../../data/useDraft'
 import { useUndoKeys } from '../../data/useUndoKeys'
 import { useArea, type Step } from '../area/useArea'
 import BasePanel from './BasePanel.vue'
@@ -106,10 +107,13 @@ function ask(id: string): void {
   listed.value = false
 }
 
+/** What was asked of one shape goes along into another one. */
 async function pickShape(picked: string): Promise<void> {
+  const typed = without(draft.typed.value, 'form')
+  const now = form.value ? await call('survey.reshape', { form: form.value, to: picked, typed }) : { typed }
   shaping.value = false
   asking.value = ''
-  await draft.type('form', picked)
+  await draft.replace({ ...now.typed, form: picked })
 }
 
 /** Adds an item to a list and asks its first question. */
