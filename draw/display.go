@@ -59,6 +59,7 @@ type Tap struct {
 	Outline []wetarea.Point `json:"outline"`
 	Label   Say             `json:"label"`
 	Walk    Walk            `json:"walk"`
+	Of      []string        `json:"of,omitempty"` // of a pile of readings: their entries, the least first
 }
 
 // Walk names the neighbours in the four directions, "" for none.

@@ -53,6 +53,7 @@ func (h hostile) addPage(t *testing.T) {
 		answer("logbook.look", &look)
 		add("cut.layout", `{%s}`, of)
 		add("plan.kept", `{%s}`, of)
+		add("logbook.deviations", `{%s}`, of)
 		add("film.figures", `{%s,"step":"coat_1","surface":"floor"}`, of)
 		add("materials.list", `{%s,%s}`, of, now)
 		add("choice.rank", `{%s,"texture":"fine","typed":{}}`, of)

@@ -1,36 +1,156 @@
 package draw
 
 import (
+	"cmp"
+	"slices"
+	"strconv"
+
 	"dusha/core/film"
+	"dusha/core/order"
 	"dusha/core/wetarea"
 )
 
-// drawReadings flags each reading with its bracket, at its place.
-func (n *net) drawReadings() {
-	for i, r := range n.in.Coat.Readings {
-		f, known := n.frames[r.Surface]
-		if !known {
-			continue
+// Marks of readings, px.
+const (
+	flagHalfPx  = 34.0
+	flagFootPx  = 9.0 // from the place to the flag's foot
+	flagTopPx   = 34.0
+	flagSlotPx  = 6.0
+	ringPx      = 15.0
+	pileCountPx = 10.0 // radius of the disc that counts a pile, of one digit
+	pileDigitPx = 4.0  // what each further digit widens it
+	pileAbovePx = 7.0  // its middle over the mark's corner
+	letterPx    = 5.0  // from the middle of letters to their foot
+)
+
+// pile are readings whose marks would lie over each other: one mark stands for them, where the least was read.
+type pile struct {
+	at     wetarea.Point // the place of the least in the drawing
+	middle wetarea.Point // of the mark
+	of     []int         // readings, the least first
+}
+
+// markSize is half the width and half the height of a reading's mark, mm.
+func (n *net) markSize() wetarea.Point {
+	if n.rings() {
+		return wetarea.Point{ringPx * n.px, ringPx * n.px}
+	}
+	return wetarea.Point{flagHalfPx * n.px, (flagTopPx - flagFootPx) / 2 * n.px}
+}
+
+// rings tells whether there is no room for flags.
+func (n *net) rings() bool { return n.in.View.Width < ringsBelowPx }
+
+// markAt is the middle of the mark of a place: a flag over it, or under it where the drawing ends above, and
+// within the drawing.
+func (n *net) markAt(at wetarea.Point) wetarea.Point {
+	half := n.markSize()
+	if !n.rings() {
+		away := (flagTopPx + flagFootPx) / 2 * n.px
+		if at[1]-away-half[1] < n.Box.Y {
+			away = -away
 		}
-		at := f.place(wetarea.Point{r.Along, r.Up})
-		pairs := []any{"number", i + 1, "surface", r.Surface, "along", r.Along, "up", r.Up, "lower", r.Lower}
+		at[1] -= away
+	}
+	if n.in.Zoom <= 1 { // what is brought near goes on past the edge
+		room := half[0] + (pileCountPx+pileDigitPx)*n.px
+		at[0] = min(max(at[0], n.Box.X+room), n.Box.X+n.Box.Width-room)
+	}
+	return at
+}
+
+// piles parts the readings: the least that count are placed first, and each later one goes to the pile whose mark
+// it would touch.
+func (n *net) piles() []pile {
+	readings := n.in.Coat.Readings
+	byLeast := make([]int, 0, len(readings))
+	for i, r := range readings {
+		if _, known := n.frames[r.Surface]; known {
+			byLeast = append(byLeast, i)
+		}
+	}
+	order.By(byLeast, func(a, b int) int {
+		return cmp.Or(last(readings[a].Superseded)-last(readings[b].Superseded), cmp.Compare(readings[a].Lower, readings[b].Lower))
+	})
+	half := n.markSize()
+	wide, high := 2*half[0]+pileCountPx*n.px, 2*half[1]+(pileCountPx+pileAbovePx)*n.px
+	var piles []pile
+	for _, i := range byLeast {
+		r := readings[i]
+		at := n.frames[r.Surface].place(wetarea.Point{r.Along, r.Up})
+		middle := n.markAt(at)
+		on := slices.IndexFunc(piles, func(p pile) bool {
+			return abs(p.middle[0]-middle[0]) < wide && abs(p.middle[1]-middle[1]) < high
+		})
+		if on >= 0 {
+			piles[on].of = append(piles[on].of, i)
+		} else {
+			piles = append(piles, pile{at, middle, []int{i}})
+		}
+	}
+	return piles
+}
+
+// last puts what does not count behind the others.
+func last(not bool) int {
+	if not {
+		return 1
+	}
+	return 0
+}
+
+// drawReadings flags each reading with its bracket, at its place, or a pile of them with the least.
+func (n *net) drawReadings() {
+	half := n.markSize()
+	for _, p := range n.piles() {
+		r := n.in.Coat.Readings[p.of[0]]
+		pairs := []any{"number", p.of[0] + 1, "surface", r.Surface, "along", r.Along, "up", r.Up, "lower", r.Lower}
 		if r.Upper != nil {
 			pairs = append(pairs, "upper", *r.Upper)
 		}
-		half, top, foot := 34*n.px, at[1]-34*n.px, at[1]-9*n.px
-		thin := r.Lower < n.in.Coat.Least
-		if n.in.View.Width < ringsBelowPx {
-			half, top, foot = 15*n.px, at[1]-15*n.px, at[1]+15*n.px
-			n.ring(at, half, thin, r.Lower)
-		} else {
-			n.flag(at, half, thin, pairs)
+		style := ""
+		if r.Lower < n.in.Coat.Least {
+			style = "_thin"
 		}
-		say := words("twin.reading", pairs...)
-		say.ID = "reading." + r.Entry
+		word := wetarea.Point{p.middle[0], p.middle[1] + letterPx*n.px}
+		if n.rings() {
+			n.disc("ring"+style, p.middle, half[0])
+			n.text("flag_text", word, "middle", "drawing.lower", "lower", r.Lower)
+		} else {
+			n.flag("flag"+style, p)
+			n.text("flag_text", word, "middle", "drawing.bracket", pairs...)
+		}
+		tap := Tap{ID: "reading." + r.Entry, Kind: "reading", Label: words("twin.reading", pairs...)}
+		low, high := wetarea.Point{p.middle[0] - half[0], p.middle[1] - half[1]}, wetarea.Point{p.middle[0] + half[0], p.middle[1] + half[1]}
+		if count := len(p.of); count > 1 {
+			corner := wetarea.Point{high[0], low[1] - pileAbovePx*n.px}
+			digits := float64(len(strconv.Itoa(count)))
+			n.disc("pile", corner, (pileCountPx+pileDigitPx*(digits-1))*n.px)
+			n.text("flag_text", wetarea.Point{corner[0], corner[1] + letterPx*n.px}, "middle", "drawing.number", "number", count)
+			tap.Label = words("twin.pile", append(pairs, "n", count)...)
+			for _, i := range p.of {
+				tap.Of = append(tap.Of, n.in.Coat.Readings[i].Entry)
+			}
+		}
+		tap.Label.ID = tap.ID
 		// As large as it is drawn and no larger: the surface round it stays free for new spots.
-		n.Taps = append(n.Taps, Tap{ID: say.ID, Kind: "reading", Label: say, Outline: box(at[0]-half, top, 2*half, foot-top)})
-		n.Twin = append(n.Twin, say)
+		tap.Outline = box(low[0], low[1], 2*half[0], 2*half[1])
+		n.Taps = append(n.Taps, tap)
+		n.Twin = append(n.Twin, tap.Label)
 	}
+}
+
+// flag draws a mark with its tip on the place.
+func (n *net) flag(style string, p pile) {
+	half, slot := n.markSize(), flagSlotPx*n.px
+	foot, top := p.middle[1]+half[1], p.middle[1]-half[1]
+	if p.at[1] < p.middle[1] {
+		foot, top = top, foot
+	}
+	left, right := p.middle[0]-half[0], p.middle[0]+half[0]
+	stem := min(max(p.at[0], left+slot), right-slot)
+	n.path(style, true, wetarea.Point{left, top}, wetarea.Point{right, top}, wetarea.Point{right, foot},
+		wetarea.Point{stem + slot, foot}, p.at, wetarea.Point{stem - slot, foot}, wetarea.Point{left, foot})
 }
 
 // drawNext marks where each surface that wants more readings is read next.
@@ -44,28 +164,6 @@ func (n *net) drawNext() {
 		n.disc("next", f.place(*s.Unread.At), 9*n.px)
 		n.Twin = append(n.Twin, words("twin.next", "surface", s.Surface, "along", s.Unread.At[0], "up", s.Unread.At[1]))
 	}
-}
-
-// ring is a reading where there is no room for a flag: its lower value alone.
-func (n *net) ring(at wetarea.Point, radius float64, thin bool, lower float64) {
-	style := "ring"
-	if thin {
-		style = "ring_thin"
-	}
-	n.disc(style, at, radius)
-	n.text("flag_text", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.lower", "lower", lower)
-}
-
-// flag is a reading with its bracket, standing on its place.
-func (n *net) flag(at wetarea.Point, half float64, thin bool, pairs []any) {
-	style := "flag"
-	if thin {
-		style = "flag_thin"
-	}
-	top, foot, slot := at[1]-34*n.px, at[1]-9*n.px, 6*n.px
-	n.path(style, true, wetarea.Point{at[0] - half, top}, wetarea.Point{at[0] + half, top}, wetarea.Point{at[0] + half, foot},
-		wetarea.Point{at[0] + slot, foot}, at, wetarea.Point{at[0] - slot, foot}, wetarea.Point{at[0] - half, foot})
-	n.text("flag_text", wetarea.Point{at[0], at[1] - 16*n.px}, "middle", "drawing.bracket", pairs...)
 }
 
 func (n *net) drawSpot() {

@@ -199,7 +199,10 @@ test('an entry is taken back while it waits, and corrected once it is sent', asy
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(wall).toContainText('4 of 4 readings')
 
-  await page.locator('[data-tap^="reading."]').nth(6).click()
+  await page
+    .getByRole('button', { name: /^Reading \d+ on wall B/i })
+    .first()
+    .click()
   await page.getByRole('button', { name: 'Take it back' }).click()
   await expect(page.getByRole('alert')).toContainText('Why? not filled in yet')
   await page.getByLabel('Why?').fill('wrong gauge')

@@ -136,8 +136,8 @@ test('bad sizes are named while the drawing stays', async ({ page, house }) => {
   await page.keyboard.press('Enter')
   for (const [question, text] of shower.slice(1, 6)) await answer(page, question, text)
   await page.locator('[data-tap="wall.c"]').click() // the doorway's wall, on the drawing
-  await field.fill('100')
-  await page.keyboard.press('Enter')
+  await answer(page, 'Doorway from the left corner', '100')
+  await expect(page.getByRole('heading', { name: 'Doorway width' })).toBeVisible()
   await field.fill('2500')
   await page.keyboard.press('Enter')
   await expect(say).toContainText('Doorway width: 2500 mm is wider than wall C, 2400 mm')

@@ -46,6 +46,7 @@ type Look struct {
 	Conflicts  []Conflict       `json:"conflicts"`
 	Withdrawn  []Withdrawn      `json:"withdrawn"`
 	Deviations []Deviation      `json:"deviations"`
+	Deviated   int              `json:"deviation_count"`
 }
 
 // JobLook is what a view of an area needs of its job.
@@ -139,7 +140,7 @@ func (a *Area) At(now time.Time) Look {
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Planned: a.Takeoff != nil, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
-		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...),
+		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...), Deviated: len(a.Deviations),
 		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, Signatures: a.Signatures,
 		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,
 	}

@@ -63,8 +63,9 @@ type typedForm struct {
 }
 
 type reshapeIn struct {
-	typedForm
-	To string `json:"to"`
+	Form  string            `json:"form"`
+	To    string            `json:"to"`
+	Typed map[string]string `json:"typed"`
 }
 
 func surveyReshape(in reshapeIn) (typedForm, error) {

@@ -27,6 +27,7 @@ func Work() []Op {
 		Make("logbook.check", "Reads one entry and says what is wrong with its shape.", entryCheck),
 		Make("logbook.job", "Folds a job's own book and lists its areas.", jobFold),
 		Make("logbook.look", "Shows an area as it stands at a moment.", areaLook),
+		Make("logbook.deviations", "Gives what in an area went another way than the rules have it.", deviations),
 		Make("plan.kept", "Gives the plan of an area as it was accepted.", planKept),
 		Make("film.figures", "Says where the film of a surface in a coat comes from.", filmFigures),
 		Make("test.ask", "Reads the form of a water test as far as it is typed.", testAsk),
@@ -157,7 +158,7 @@ func seen(in seenIn) (site.Sight, error) { return in.site().Seen(in.Area, in.Ste
 type lookIn struct {
 	AreaBook
 	Now  time.Time `json:"now"`
-	Lean bool      `json:"lean,omitempty"` // without plan and figures of films: plan.kept and film.figures give them
+	Lean bool      `json:"lean,omitempty"` // without plan, deviations and figures of films: plan.kept, logbook.deviations and film.figures give them
 }
 
 func areaLook(in lookIn) (site.Look, error) {
@@ -172,6 +173,14 @@ type planOut struct {
 }
 
 func planKept(in AreaBook) (planOut, error) { return planOut{in.site().Plan(in.Area)}, nil }
+
+type deviationsOut struct {
+	Deviations []logbook.Deviation `json:"deviations"`
+}
+
+func deviations(in AreaBook) (deviationsOut, error) {
+	return deviationsOut{in.site().Deviations(in.Area)}, nil
+}
 
 type filmIn struct {
 	AreaBook

@@ -23,11 +23,11 @@ func (s *Site) Look(area string, now time.Time) Look {
 	return Look{Look: s.Area(area).At(now), Comb: film.Comb()}
 }
 
-// LeanLook is the same without what is long and asked by itself: the plan, and where the figures of films
-// come from.
+// LeanLook is the same without what is long and asked by itself: the plan, deviations, and where the figures
+// of films come from.
 func (s *Site) LeanLook(area string, now time.Time) Look {
 	look := s.Look(area, now)
-	look.Plan = nil
+	look.Plan, look.Deviations = nil, []logbook.Deviation{}
 	for _, coat := range look.Coats {
 		for i := range coat.Surfaces {
 			coat.Surfaces[i].Figures = []figure.Figure{}
@@ -38,6 +38,11 @@ func (s *Site) LeanLook(area string, now time.Time) Look {
 
 // Plan is an area's plan as it was accepted, null where there is none.
 func (s *Site) Plan(area string) *takeoff.Plan { return s.Area(area).Takeoff }
+
+// Deviations are those of an area, as they were entered.
+func (s *Site) Deviations(area string) []logbook.Deviation {
+	return append([]logbook.Deviation{}, s.Area(area).Deviations...)
+}
 
 // FilmFigures are the figures of the film of a surface in the coat that a step lays.
 func (s *Site) FilmFigures(area, step, surface string) []figure.Figure {

@@ -56,7 +56,7 @@ var looks = map[string]look{
 	"band": outlined(pale, 1.2), "band_bedded": outlined(120, 1), "band_next": outlined(pale, 1.2), "band_cut": outlined(mid, 1.2), "diagonal": lined(1.5),
 	"drain": outlined(white, 2), "pipe": outlined(white, 2.2), "hair": lined(1.5),
 	"dimension": lined(1.5), "tick": lined(2.4), "plate": filled(white),
-	"ring": outlined(white, 1.8), "ring_thin": outlined(mid, 1.8), "flag": outlined(white, 1.8), "flag_thin": outlined(mid, 1.8),
+	"ring": outlined(white, 1.8), "ring_thin": outlined(mid, 1.8), "flag": outlined(white, 1.8), "flag_thin": outlined(mid, 1.8), "pile": outlined(white, 1.8),
 	"number_open": outlined(white, 1.8), "number_bedded": outlined(white, 1.8), "number_next": outlined(white, 1.8), "number_cut": outlined(white, 1.8),
 	"strip_to_cut": lined(1.4), "strip_cut": lined(1.4), "strip_next": lined(1.4), "strip_hole": outlined(white, 1.4), "seam_to_cut": lined(3), "seam_cut": lined(3), "seam_next": lined(3),
 	"roll_to_cut": outlined(white, 1.6), "roll_cut": outlined(pale, 1.6), "roll_next": outlined(white, 1.6), "roll_spoilt": patterned("crosses", 1.6), "roll_rest": lined(1.2, 7, 5), "roll_break": lined(1.6), "roll_hole": outlined(white, 1.6), "roll_slit": lined(1.6),

@@ -8,6 +8,7 @@ import { askingPin } from './data/pin'
 import { useAlarm } from './data/useAlarm'
 import { sayRefusal } from './data/refusal'
 import { useClock } from './data/useClock'
+import './theme/useFrame'
 import './theme/useTheme'
 import { say } from './words/words'
 

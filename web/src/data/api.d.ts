@@ -378,6 +378,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/logbook.deviations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives what in an area went another way than the rules have it. */
+        post: operations["compute-logbook-deviations"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/logbook.job": {
         parameters: {
             query?: never;
@@ -1608,6 +1625,7 @@ export interface components {
             id: string;
             kind: string;
             label: components["schemas"]["DrawSay"];
+            of?: string[];
             outline: number[][];
             walk: components["schemas"]["DrawWalk"];
         };
@@ -2495,6 +2513,9 @@ export interface components {
         OpsCutTableOut: {
             csv: string;
         };
+        OpsDeviationsOut: {
+            deviations: components["schemas"]["LogbookDeviation"][];
+        };
         OpsEntryCheckIn: {
             entry: unknown;
         };
@@ -2648,7 +2669,11 @@ export interface components {
             };
         };
         OpsReshapeIn: {
+            form: string;
             to: string;
+            typed: {
+                [key: string]: string;
+            };
         };
         OpsRoomsIn: {
             text: string;
@@ -3097,6 +3122,8 @@ export interface components {
             comb: number[];
             conflicts: components["schemas"]["LogbookConflict"][];
             cuts: components["schemas"]["LogbookCutLook"][];
+            /** Format: int64 */
+            deviation_count: number;
             deviations: components["schemas"]["LogbookDeviation"][];
             earlier_tests: components["schemas"]["LogbookTestLook"][];
             gates: components["schemas"]["GatesGate"][];
@@ -4355,6 +4382,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsEntryCheckOut"];
+                };
+            };
+        };
+    };
+    "compute-logbook-deviations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsAreaBook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsDeviationsOut"];
                 };
             };
         };

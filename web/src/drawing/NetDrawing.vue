@@ -26,7 +26,7 @@ const props = defineProps<{
   /** walls laid one after the other, drawn until they close */
   run?: Schemas['WetareaRun'] | null
 }>()
-const emit = defineEmits<{ pick: [id: string]; spot: [spot: Spot]; beside: [] }>()
+const emit = defineEmits<{ pick: [id: string, of: string[]]; spot: [spot: Spot]; beside: [] }>()
 
 const host = ref<HTMLElement>()
 const { zoom, centre, near, far, whole, shift, follow, pointers } = useZoom()
@@ -41,6 +41,7 @@ const { drawing } = useDrawing(
       ? askJob(job, 'draw.survey', { ...props.survey, ...shown, view })
       : askJob(job, 'draw.net', { ...shown, ...(cut ? { cut } : {}), ...(coat ? { coat } : {}), view })
   },
+  props.mini,
 )
 /** As it is written: in px, so that a line is as wide as it says. */
 const shown = computed(() => (drawing.value ? inPx(drawing.value) : null))
@@ -64,6 +65,11 @@ function sentence(what: Say): string {
 
 const words = (item: Item) => (item.say ? say(item.say.key, item.say.args) : '')
 const taps = computed(() => (shown.value?.taps ?? []).filter((tap) => !props.taps || props.taps.includes(tap.kind)))
+
+/** What was touched, and of a pile what lies in it. */
+function take(id: string): void {
+  emit('pick', id, taps.value.find((tap) => tap.id === id)?.of ?? [])
+}
 
 /** One stop for the tab key; the arrow keys walk on from it. */
 const stop = computed(() => (taps.value.some((tap) => tap.id === focused.value) ? focused.value : taps.value[0]?.id))
@@ -102,7 +108,7 @@ function walk(event: KeyboardEvent, id: string): void {
   if (zoomKey(event)) return event.preventDefault()
   if (event.key === 'Enter' || event.key === ' ') {
     event.preventDefault()
-    emit('pick', id)
+    take(id)
   } else if (event.key.startsWith('Arrow')) {
     event.preventDefault()
     const to = reach(id, event.key)
@@ -120,7 +126,7 @@ async function touch(event: MouseEvent, id: string): Promise<void> {
   focused.value = id
   const kind = taps.value.find((tap) => tap.id === id)?.kind
   if (props.spots && kind === 'surface') await spotAt(event)
-  else emit('pick', id)
+  else take(id)
 }
 
 async function spotAt(event: MouseEvent): Promise<void> {

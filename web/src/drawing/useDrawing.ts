@@ -6,6 +6,7 @@ export function useDrawing(
   host: Ref<HTMLElement | undefined>,
   shows: () => string,
   make: (view: Schemas['DrawView']) => Promise<Schemas['DrawDrawing']>,
+  small = false, // what is worked on goes before it
 ) {
   const size = ref<Schemas['DrawView']>({ width: 0, height: 0 })
   const drawing = shallowRef<Schemas['DrawDrawing'] | null>(null)
@@ -26,6 +27,7 @@ export function useDrawing(
     if (busy) return
     busy = true
     try {
+      if (small && drawing.value) await new Promise((resolve) => requestIdleCallback(resolve, { timeout: 1000 }))
       const made = await make(size.value)
       const now = JSON.stringify(made)
       if (now !== text) drawing.value = made // what is drawn alike stays as it is painted

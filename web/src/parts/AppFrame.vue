@@ -59,19 +59,21 @@ defineProps<{ tall?: boolean; bare?: boolean }>()
   border-top: 2.4px solid var(--ink);
   min-width: 0;
 }
-@media (max-width: 759px) {
-  .frame,
-  .frame.tall,
-  .frame.bare {
-    grid-template: 58px auto minmax(0, 1fr) auto / minmax(0, 1fr);
-    grid-template-areas: 'spine' 'head' 'body' 'ledge';
-  }
-  .head {
-    padding: 6px 16px;
-  }
-  .body {
-    overflow: auto;
-  }
+:root.narrow .frame,
+:root.narrow .frame.tall,
+:root.narrow .frame.bare {
+  grid-template: 58px auto minmax(0, 1fr) auto / minmax(0, 1fr);
+  grid-template-areas: 'spine' 'head' 'body' 'ledge';
+}
+:root.lying .frame {
+  grid-template-columns: 84px minmax(0, 1fr);
+}
+:root.narrow .head {
+  padding: 6px 16px;
+}
+:root.narrow .body,
+:root.low .body {
+  overflow: auto;
 }
 @media print {
   .frame {

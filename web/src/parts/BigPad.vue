@@ -146,12 +146,10 @@ input.long {
 .keys button:active {
   background: var(--sunk);
 }
-@media (max-width: 759px) {
-  input {
-    font-size: 60px;
-  }
-  .keys button {
-    height: 57px;
-  }
+:root.phone input {
+  font-size: 60px;
+}
+:root.phone .keys button {
+  height: 57px;
 }
 </style>

@@ -35,12 +35,10 @@ dt {
   color: var(--ink2);
   line-height: 1.1;
 }
-@media (max-width: 759px) {
-  .facts {
-    gap: 16px;
-  }
-  strong {
-    font-size: 20px;
-  }
+:root.phone .facts {
+  gap: 16px;
+}
+:root.phone strong {
+  font-size: 20px;
 }
 </style>

@@ -51,16 +51,14 @@ strong {
 .mitre:active .face {
   transform: translateY(1px);
 }
-@media (max-width: 759px) {
-  .mitre {
-    flex: 1;
-    min-width: 0;
-  }
-  .face {
-    padding-inline-start: 14px;
-  }
-  strong {
-    font-size: 20px;
-  }
+:root.phone .mitre {
+  flex: 1;
+  min-width: 0;
+}
+:root.phone .face {
+  padding-inline-start: 14px;
+}
+:root.phone strong {
+  font-size: 20px;
 }
 </style>

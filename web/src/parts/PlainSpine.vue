@@ -81,23 +81,28 @@ defineProps<{ job?: string; place?: 'now' | 'waits'; areas?: Job['areas'] }>()
 .name .small {
   font-size: 15px;
 }
-@media (max-width: 759px) {
-  .plain {
-    flex-direction: row;
-    padding: 0 8px 0 0;
-    align-items: center;
-    gap: 8px;
-  }
-  .mesh {
-    width: auto;
-    height: 42px;
-  }
-  .areas {
-    display: none;
-  }
-  .places {
-    margin-inline-start: auto;
-    padding: 0;
-  }
+:root.lying .name {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+:root.narrow .plain {
+  flex-direction: row;
+  padding: 0 8px 0 0;
+  align-items: center;
+  gap: 8px;
+}
+:root.narrow .mesh {
+  width: auto;
+  height: 42px;
+}
+:root.narrow .areas {
+  display: none;
+}
+:root.narrow .places {
+  margin-inline-start: auto;
+  padding: 0;
 }
 </style>

@@ -54,14 +54,12 @@ const undoable = computed(() => {
 .undo p {
   font-weight: 650;
 }
-@media (max-width: 759px) {
-  .ledge {
-    flex-wrap: wrap;
-    gap: 8px;
-    padding: 6px 12px;
-  }
-  .says {
-    flex-basis: 100%;
-  }
+:root.phone .ledge {
+  flex-wrap: wrap;
+  gap: 8px;
+  padding: 6px 12px;
+}
+:root.phone .says {
+  flex-basis: 100%;
 }
 </style>

@@ -26,4 +26,11 @@ strong {
   font-size: 24px;
   font-weight: 720;
 }
+:root.lying strong {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
 </style>

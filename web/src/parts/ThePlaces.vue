@@ -53,11 +53,12 @@ defineProps<{ job: string; place?: 'now' | 'waits' }>()
   stroke: currentColor;
   stroke-width: 2.4;
 }
-@media (max-width: 759px) {
-  .place {
-    min-height: 56px;
-    grid-auto-flow: column;
-    gap: 8px;
-  }
+:root.lying .places {
+  grid-template-columns: 1fr;
+}
+:root.narrow .place {
+  min-height: 56px;
+  grid-auto-flow: column;
+  gap: 8px;
 }
 </style>

@@ -36,7 +36,7 @@ function pick(stage: string): void {
 </script>
 
 <template>
-  <nav class="spine upright" :aria-label="say('spine.label')">
+  <nav class="spine standing" :aria-label="say('spine.label')">
     <TheMark class="mark" />
     <ol class="band">
       <li
@@ -232,43 +232,54 @@ function pick(stage: string): void {
 .across {
   display: none;
 }
-@media (max-width: 759px) {
-  .upright {
-    display: none;
-  }
-  .across {
-    display: flex;
-    width: 100%;
-    height: 58px;
-    align-items: center;
-    background:
-      radial-gradient(circle at 3px 3px, var(--edge) 1px, transparent 1.3px) 0 6px / 6px 6px,
-      var(--ground);
-    overflow: hidden;
-  }
-  .slot {
-    flex: 1 0 auto;
-    min-width: 28px;
-    height: 36px;
-    display: grid;
-    grid-auto-flow: column;
-    gap: 6px;
-    place-content: center;
-    background: var(--stone3);
-    font-weight: 650;
-  }
-  .slot.done {
-    background: var(--bedded);
-    color: var(--on-bedded);
-  }
-  .slot.shown {
-    height: 50px;
-    padding: 0 18px 0 14px;
-    background: var(--lime);
-    color: var(--lime-ink);
-    border: 2.4px solid var(--lime-edge);
-    border-inline-end-width: 6px;
-    font-size: 20px;
-  }
+:root.lying .name {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
+:root.lying .stage button {
+  width: 70px;
+}
+:root.lying .hold .word {
+  display: none;
+}
+:root.narrow .standing {
+  display: none;
+}
+:root.narrow .across {
+  display: flex;
+  width: 100%;
+  height: 58px;
+  align-items: center;
+  background:
+    radial-gradient(circle at 3px 3px, var(--edge) 1px, transparent 1.3px) 0 6px / 6px 6px,
+    var(--ground);
+  overflow: hidden;
+}
+:root.narrow .slot {
+  flex: 1 0 auto;
+  min-width: 28px;
+  height: 36px;
+  display: grid;
+  grid-auto-flow: column;
+  gap: 6px;
+  place-content: center;
+  background: var(--stone3);
+  font-weight: 650;
+}
+:root.narrow .slot.done {
+  background: var(--bedded);
+  color: var(--on-bedded);
+}
+:root.narrow .slot.shown {
+  height: 50px;
+  padding: 0 18px 0 14px;
+  background: var(--lime);
+  color: var(--lime-ink);
+  border: 2.4px solid var(--lime-edge);
+  border-inline-end-width: 6px;
+  font-size: 20px;
 }
 </style>

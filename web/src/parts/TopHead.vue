@@ -120,38 +120,36 @@ svg {
   font-weight: 720;
   letter-spacing: -0.02em;
 }
-@media (max-width: 759px) {
-  .top {
-    flex-wrap: wrap;
-    gap: 4px 12px;
-  }
-  .what {
-    flex-basis: 60%;
-  }
-  .clock time {
-    font-size: 26px;
-  }
-  .clock .small,
-  .kept svg,
-  .theme span {
-    display: none;
-  }
-  .kept {
-    min-width: 0;
-    order: 5;
-    font-size: 16px;
-  }
-  .kept .says {
-    display: flex;
-    gap: 6px;
-  }
-  .theme {
-    width: 44px;
-    order: 6;
-    margin-inline-start: auto;
-  }
-  .top :deep(h1) {
-    font-size: 26px;
-  }
+:root.phone .top {
+  flex-wrap: wrap;
+  gap: 4px 12px;
+}
+:root.phone .what {
+  flex-basis: 60%;
+}
+:root.phone .clock time {
+  font-size: 26px;
+}
+:root.phone .clock .small,
+:root.phone .kept svg,
+:root.phone .theme span {
+  display: none;
+}
+:root.phone .kept {
+  min-width: 0;
+  order: 5;
+  font-size: 16px;
+}
+:root.phone .kept .says {
+  display: flex;
+  gap: 6px;
+}
+:root.phone .theme {
+  width: 44px;
+  order: 6;
+  margin-inline-start: auto;
+}
+:root.phone .top :deep(h1) {
+  font-size: 26px;
 }
 </style>

@@ -27,23 +27,21 @@ defineProps<{ width?: string; phone: 'list-first' | 'side-first' | 'side-alone' 
 .side {
   border-inline-start: 2.4px solid var(--ink);
 }
-@media (max-width: 759px) {
-  .sides {
-    display: flex;
-    flex-direction: column;
-    height: auto;
-  }
-  .sides.side-first {
-    flex-direction: column-reverse;
-  }
-  .side-alone .list {
-    display: none;
-  }
-  .sides > .side {
-    border: 0;
-    border-block: 2.4px solid var(--ink);
-    padding-block: 14px;
-  }
+:root.narrow .sides {
+  display: flex;
+  flex-direction: column;
+  height: auto;
+}
+:root.narrow .sides.side-first {
+  flex-direction: column-reverse;
+}
+:root.narrow .side-alone .list {
+  display: none;
+}
+:root.narrow .sides > .side {
+  border: 0;
+  border-block: 2.4px solid var(--ink);
+  padding-block: 14px;
 }
 @media print {
   .sides {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One wet area: the stage that is shown, and in it the step under way.
-import { computed, ref, shallowRef, watch, type Component } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { useBook, type Look } from '../../data/book'
 import { answersFor } from '../../data/pin'
@@ -54,6 +54,7 @@ function load(): Promise<void> {
 }
 async function lookNow(): Promise<void> {
   const mine = ++asked
+  if (look.value) await nextTick() // the drawing is asked first: the eye is there
   const got = await book.look(props.job, props.area, theTime())
   if (mine < answered) return // a later look is shown already
   answered = mine

@@ -55,7 +55,7 @@ const facts = computed(() => {
 })
 const isNext = computed(() => look.value.next.step === props.step.id)
 const nextSays = computed(() => say(look.value.next.why, look.value.next.args ?? {}))
-const deviations = computed(() => look.value.deviations.length + look.value.withdrawn.length)
+const deviations = computed(() => look.value.deviation_count + look.value.withdrawn.length)
 </script>
 
 <template>
@@ -280,21 +280,36 @@ const deviations = computed(() => look.value.deviations.length + look.value.with
   display: block;
   font-size: 23px;
 }
-@media (max-width: 759px) {
-  .split {
-    display: block;
-    height: auto;
-  }
-  .left {
-    height: 36vh;
-  }
-  .right {
-    border: 0;
-    padding: 0 16px 16px;
-    overflow: visible;
-  }
-  .other {
-    display: none;
-  }
+:root.lying .split {
+  grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+}
+:root.upright .split {
+  grid-template: minmax(0, 11fr) minmax(0, 9fr) / minmax(0, 1fr);
+}
+:root.upright .right {
+  margin: 0;
+  padding: 10px 24px 16px;
+  border-inline: 0;
+  border-block-start: 2.4px solid var(--ink);
+}
+:root.phone .split,
+:root.upright.low .split {
+  display: block;
+  height: auto;
+}
+:root.phone .left,
+:root.upright.low .left {
+  height: 36vh;
+  min-height: 220px;
+}
+:root.phone .right,
+:root.upright.low .right {
+  margin: 0;
+  padding: 0 16px 16px;
+  border: 0;
+  overflow: visible;
+}
+:root.narrow .other {
+  display: none;
 }
 </style>

@@ -44,6 +44,8 @@ const others = computed(() => live.value.filter((batch) => batch.id !== bucketSh
 const chosen = ref<string[]>([])
 const spot = ref<Spot | null>(null)
 const reading = ref('')
+/** readings that lie on one place of the drawing, of which one is to be picked */
+const pile = ref<string[]>([])
 const error = ref('')
 
 const open = computed(
@@ -56,12 +58,14 @@ function show(next: Mode): void {
   error.value = ''
   spot.value = null
   reading.value = ''
+  pile.value = []
 }
 
-async function pick(id: string): Promise<void> {
+async function pick(id: string, of: string[]): Promise<void> {
   error.value = ''
   if (id.startsWith('reading.')) {
-    reading.value = id.slice('reading.'.length)
+    reading.value = of.length ? '' : id.slice('reading.'.length)
+    pile.value = of
     spot.value = null
   } else if (mode.value !== 'read') {
     chosen.value = toggled(chosen.value, id)
@@ -70,12 +74,14 @@ async function pick(id: string): Promise<void> {
     const at = coat.value?.surfaces.find((each) => each.surface === id)?.unread.at_mm
     const place = at ? { along_mm: at[0]!, up_mm: at[1]! } : await askJob(job, 'wetarea.middle', { area, surface: id })
     spot.value = { surface: id, ...place }
+    pile.value = []
   }
 }
 
 function takeSpot(at: Spot): void {
   if (mode.value !== 'read' || reading.value) return
   spot.value = at
+  pile.value = []
   error.value = ''
 }
 
@@ -191,6 +197,7 @@ watch(
       :open="open"
       :spot="spot"
       :reading="reading"
+      :pile="pile"
       @choose="(ids: string[]) => (chosen = ids)"
       @error="(text: string) => (error = text)"
       @begun="(id: string) => (bucketShown = id)"

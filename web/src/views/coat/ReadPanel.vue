@@ -12,7 +12,7 @@ import { say } from '../../words/words'
 import { useArea, type Coat, type Spot, type Step } from '../area/useArea'
 import SurfaceFilm from './SurfaceFilm.vue'
 
-const props = defineProps<{ coat: Coat; step: Step; spot: Spot | null; reading: string }>()
+const props = defineProps<{ coat: Coat; step: Step; spot: Spot | null; reading: string; pile: string[] }>()
 const emit = defineEmits<{
   error: [text: string]
   spot: [spot: Spot | null]
@@ -36,6 +36,7 @@ const teeth = computed(() => look.value.comb)
 const lower = computed(() => (tooth.value === null || tooth.value < 0 ? 0 : teeth.value[tooth.value]!))
 const upper = computed(() => (tooth.value === null ? null : (teeth.value[tooth.value + 1] ?? null)))
 const count = computed(() => props.coat.readings.length)
+const piled = computed(() => props.coat.readings.filter((reading) => props.pile.includes(reading.entry)))
 const shown = computed(() => props.coat.readings.find((reading) => reading.entry === props.reading))
 
 watch(
@@ -144,6 +145,15 @@ async function takeBack(): Promise<void> {
         <button class="outline narrow" @click="takeBack">{{ say('read.withdraw') }}</button>
       </div>
     </div>
+    <section v-else-if="piled.length && !spot">
+      <h2 class="sub">{{ say('read.pile', { n: piled.length }) }}</h2>
+      <button v-for="each in piled" :key="each.entry" class="row" @click="emit('reading', each.entry)">
+        <span class="grow">{{
+          say('read.spot', { surface: each.surface, along: each.along_mm, up: each.up_mm })
+        }}</span>
+        <strong>{{ say('drawing.bracket', { lower: each.lower_mm, upper: each.upper_mm ?? undefined }) }}</strong>
+      </button>
+    </section>
     <template v-else>
       <button class="outline narrow" @click="byNumbers = !byNumbers">
         {{ byNumbers ? say('read.comb') : say('read.numbers') }}

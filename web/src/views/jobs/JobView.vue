@@ -225,13 +225,11 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
 .empty {
   padding: 48px 0;
 }
-@media (max-width: 759px) {
-  .net-cell {
-    width: 84px;
-    height: 80px;
-  }
-  .area {
-    min-height: 110px;
-  }
+:root.phone .net-cell {
+  width: 84px;
+  height: 80px;
+}
+:root.phone .area {
+  min-height: 110px;
 }
 </style>

@@ -156,13 +156,11 @@ const rows = computed<(JobName & { job?: Job })[]>(
   gap: 12px;
   padding: 48px 0;
 }
-@media (max-width: 759px) {
-  .net-cell {
-    width: 110px;
-    height: 90px;
-  }
-  .net-cell:nth-child(n + 2) {
-    display: none;
-  }
+:root.phone .net-cell {
+  width: 110px;
+  height: 90px;
+}
+:root.phone .net-cell:nth-child(n + 2) {
+  display: none;
 }
 </style>

@@ -147,36 +147,48 @@ const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept'
   height: 100%;
   padding-inline-end: 22px;
 }
-@media (max-width: 759px) {
-  .now-row {
-    grid-template-columns: minmax(0, 1fr) 132px;
-    gap: 6px 12px;
-  }
-  .net {
-    display: none;
-  }
-  .tide {
-    order: 3;
-    height: 64px;
-    width: 184px;
-  }
-  .tide:empty {
-    display: none;
-  }
-  .by {
-    order: 1;
-  }
-  .go {
-    order: 4;
-    height: 60px;
-    grid-column: 2;
-    font-size: 20px;
-  }
-  .what h2 {
-    font-size: 21px;
-  }
-  .clock {
-    font-size: 34px;
-  }
+:root.lying .now-row {
+  grid-template-columns: 96px minmax(0, 1fr) 180px 170px 124px;
+  column-gap: 14px;
+}
+:root.upright .now-row {
+  grid-template-columns: minmax(0, 1fr) 184px 170px 124px;
+  column-gap: 14px;
+}
+:root.lying .net {
+  width: 96px;
+}
+:root.upright .net {
+  display: none;
+}
+:root.phone .now-row {
+  grid-template-columns: minmax(0, 1fr) 132px;
+  gap: 6px 12px;
+}
+:root.phone .net {
+  display: none;
+}
+:root.phone .tide {
+  order: 3;
+  height: 64px;
+  width: 184px;
+}
+:root.phone .tide:empty {
+  display: none;
+}
+:root.phone .by {
+  order: 1;
+}
+:root.phone .go {
+  order: 4;
+  height: 60px;
+  grid-column: 2;
+  font-size: 20px;
+}
+:root.phone .what h2 {
+  font-size: 21px;
+}
+:root.phone .clock {
+  font-size: 34px;
 }
 </style>

@@ -212,44 +212,42 @@ function why(area: AreaLine): string {
 .why {
   font-size: 16px;
 }
-@media (max-width: 759px) {
-  .board {
-    display: block;
-    height: auto;
-    min-height: 100%;
-  }
-  .above {
-    padding: 0 16px;
-  }
-  .below {
-    overflow: visible;
-    background: var(--d0);
-    padding: 36px 16px 16px;
-  }
-  .not-yet {
-    left: 16px;
-    right: auto;
-  }
-  .mark {
-    display: none;
-  }
-  .hung {
-    position: static;
-    display: block;
-  }
-  .hung li {
-    height: auto;
-    padding-block: 8px;
-  }
-  .hung li::before {
-    height: 100%;
-  }
-  .hung li::after {
-    top: 26px;
-  }
-  .hang {
-    position: static;
-    padding-inline-start: 28px;
-  }
+:root.narrow .board {
+  display: block;
+  height: auto;
+  min-height: 100%;
+}
+:root.narrow .above {
+  padding: 0 16px;
+}
+:root.narrow .below {
+  overflow: visible;
+  background: var(--d0);
+  padding: 36px 16px 16px;
+}
+:root.narrow .not-yet {
+  left: 16px;
+  right: auto;
+}
+:root.narrow .mark {
+  display: none;
+}
+:root.narrow .hung {
+  position: static;
+  display: block;
+}
+:root.narrow .hung li {
+  height: auto;
+  padding-block: 8px;
+}
+:root.narrow .hung li::before {
+  height: 100%;
+}
+:root.narrow .hung li::after {
+  top: 26px;
+}
+:root.narrow .hang {
+  position: static;
+  padding-inline-start: 28px;
 }
 </style>

@@ -213,21 +213,19 @@ function open(area: AreaLine): void {
   background: var(--ink);
   color: var(--sheet);
 }
-@media (max-width: 759px) {
-  .page {
-    padding: 0 12px;
-  }
-  .wait-row {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .suppose {
-    display: grid;
-    padding: 6px 12px;
-  }
-  .three .outline {
-    flex: 1;
-    padding: 6px 8px;
-    font-size: 17px;
-  }
+:root.phone .page {
+  padding: 0 12px;
+}
+:root.phone .wait-row {
+  grid-template-columns: minmax(0, 1fr);
+}
+:root.phone .suppose {
+  display: grid;
+  padding: 6px 12px;
+}
+:root.phone .three .outline {
+  flex: 1;
+  padding: 6px 8px;
+  font-size: 17px;
 }
 </style>

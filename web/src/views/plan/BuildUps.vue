@@ -75,13 +75,11 @@ dd {
   font-weight: 700;
   white-space: nowrap;
 }
-@media (max-width: 759px) {
-  .beside {
-    display: flex;
-    overflow-x: auto;
-  }
-  article {
-    min-width: 78vw;
-  }
+:root.phone .beside {
+  display: flex;
+  overflow-x: auto;
+}
+:root.phone article {
+  min-width: 78vw;
 }
 </style>

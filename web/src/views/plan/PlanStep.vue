@@ -7,6 +7,7 @@ import type { Schemas } from '../../core/core'
 import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
+import { useLatest } from '../../data/useLatest'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -95,16 +96,9 @@ watch(
 )
 
 /** The plan that was accepted: long, and asked when it is another one. */
-const kept = shallowRef<Schemas['TakeoffPlan'] | null>(null)
-watch(
+const kept = useLatest(
   () => `${look.value.plan_id} ${look.value.survey_id} ${look.value.planned}`,
-  async (_new, _old, onCleanup) => {
-    let latest = true
-    onCleanup(() => (latest = false))
-    const { plan } = await askJob(job, 'plan.kept', { area })
-    if (latest) kept.value = plan
-  },
-  { immediate: true },
+  async () => (await askJob(job, 'plan.kept', { area })).plan,
 )
 
 const picked = computed(() => draft.typed.value.sheet ?? '')

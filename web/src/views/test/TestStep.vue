@@ -300,12 +300,10 @@ const line = computed(() => {
   flex-wrap: wrap;
   gap: 10px;
 }
-@media (max-width: 759px) {
-  .chart {
-    height: auto;
-  }
-  .levels {
-    height: 260px;
-  }
+:root.narrow .chart {
+  height: auto;
+}
+:root.narrow .levels {
+  height: 260px;
 }
 </style>

@@ -93,12 +93,10 @@ const more = computed(() => {
   text-decoration: underline;
   text-underline-offset: 4px;
 }
-@media (max-width: 759px) {
-  .verdict {
-    grid-template-columns: minmax(0, 1fr);
-  }
-  .word {
-    font-size: 40px;
-  }
+:root.phone .verdict {
+  grid-template-columns: minmax(0, 1fr);
+}
+:root.phone .word {
+  font-size: 40px;
 }
 </style>

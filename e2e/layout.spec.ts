@@ -1,0 +1,149 @@
+// Every main view at every size: nothing lies over anything, nothing is cut, nothing is too small to touch.
+// In the whole run four sizes; all of them, both themes and larger letters in make layout.
+import { mkdirSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import { asCrewLead, beginArea, expect, mitre, openCut, openShower, test } from './house'
+import { findings } from './layout'
+
+const every = !!process.env.DUSHA_LAYOUT
+const sizes: [width: number, height: number][] = every
+  ? [
+      [360, 740],
+      [390, 844],
+      [768, 1024],
+      [820, 1180],
+      [1024, 768],
+      [1180, 820],
+      [1280, 800],
+      [1440, 900],
+      [640, 400], // the desk, brought twice as near
+    ]
+  : [
+      [390, 844],
+      [768, 1024],
+      [1024, 768],
+      [1280, 800],
+    ]
+/** Where pictures of every view at every size go, to be looked at beside each other. */
+const sheets = process.env.DUSHA_SHEETS
+
+/** A screen as a person comes to it. */
+async function check(page: Page, view: string): Promise<void> {
+  await page.emulateMedia({ reducedMotion: 'reduce' })
+  const wrong: string[] = []
+  for (const [width, height] of sizes) {
+    await page.setViewportSize({ width, height })
+    await page.waitForTimeout(350) // drawings follow
+    await page.evaluate(() => document.fonts.ready)
+    if (sheets) {
+      mkdirSync(sheets, { recursive: true })
+      await page.screenshot({ path: `${sheets}/${view.replaceAll(/\W+/g, '-')}.${width}x${height}.png` })
+    }
+    for (const { what, where } of await findings(page)) wrong.push(`${width}×${height}: ${what}: ${where}`)
+  }
+  expect.soft([...new Set(wrong)], view).toEqual([])
+  await page.setViewportSize({ width: 1280, height: 800 })
+}
+
+/** By the spine, wherever it lies. */
+async function stage(page: Page, name: string): Promise<void> {
+  await page.locator('.stage').filter({ hasText: name }).getByRole('button').click()
+}
+
+test('jobs and what stands across areas', async ({ page, house }) => {
+  test.setTimeout(400_000)
+  await page.goto(house.url)
+  await expect(page.getByRole('link', { name: /Fennick/ }).first()).toBeVisible()
+  await check(page, 'jobs')
+  await page
+    .getByRole('link', { name: /Fennick/ })
+    .first()
+    .click()
+  await expect(page.getByRole('link', { name: /Shower room 1/ })).toBeVisible()
+  const job = page.url()
+  await check(page, 'job')
+  await page.goto(`${job}/now`)
+  await expect(page.locator('.now-row').first()).toBeVisible()
+  await check(page, 'now')
+  await page.goto(`${job}/waits`)
+  await expect(page.locator('.wait-row').first()).toBeVisible()
+  await page.locator('.wait-row .head').first().click()
+  await check(page, 'waits')
+  await page.goto(`${job}/materials`)
+  await expect(page.locator('[data-tap^="membrane."]')).toBeVisible()
+  await check(page, 'materials')
+  await page.goto(`${job}/sheets`)
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await check(page, 'sheets')
+  await page.goto(`${job}/sheet/sample.flexible_cementitious`)
+  await expect(page.getByLabel('Name on the pack')).toBeVisible()
+  await check(page, 'sheet')
+  await page.goto(`${house.url}/devices`)
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await check(page, 'devices')
+})
+
+test('an area, stage by stage', async ({ page, house }) => {
+  test.setTimeout(400_000)
+  await openShower(page, house)
+  await check(page, 'hold')
+  await stage(page, 'Survey')
+  await check(page, 'survey, kept')
+  await page.getByRole('button', { name: 'Correct this' }).click()
+  await page.locator('[data-tap="ask.walls.b.height"]').click()
+  await check(page, 'survey, asking')
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await stage(page, 'Plan')
+  await check(page, 'plan')
+  await page.getByRole('button', { name: /Mixed material in all/ }).click()
+  await check(page, 'explain')
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
+  await stage(page, 'Prepare')
+  await page.locator('.each').first().click()
+  await check(page, 'prepare')
+  await stage(page, 'Detail')
+  await page.locator('.each').first().click()
+  await check(page, 'detail')
+  await stage(page, 'Coat')
+  await page.locator('.each').first().click()
+  await page.getByRole('tab', { name: 'Read film' }).click()
+  await page.locator('[data-tap="wall.d"]').click()
+  await check(page, 'film')
+  await page.getByRole('tab', { name: 'Mix' }).click()
+  await page.locator('[data-tap="wall.d"]').click()
+  await check(page, 'mix')
+  await page.getByLabel('Air °C').fill('17')
+  await mitre(page, 'Weigh bucket').click()
+  await asCrewLead(page)
+  await expect(mitre(page, 'Powder goes in')).toBeVisible()
+  await check(page, 'bucket')
+})
+
+test('waiting and the water test', async ({ page, house }) => {
+  test.setTimeout(400_000)
+  await page.goto(house.url)
+  await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
+  await page
+    .getByRole('link', { name: /Drying room/ })
+    .first()
+    .click()
+  await stage(page, 'Cure')
+  await check(page, 'cure')
+  await stage(page, 'Water test')
+  await page.locator('.each').first().click()
+  await check(page, 'test, planned')
+  await page.locator('.each').nth(1).click()
+  await check(page, 'test')
+  await page.locator('.each').last().click()
+  await check(page, 'sign')
+  await openCut(page, house, 'Shower room 2')
+  await check(page, 'cut')
+})
+
+test('a beginning', async ({ page, house }) => {
+  test.setTimeout(400_000)
+  await beginArea(page, house, 'Lake annex 7', 'A first room', /Any other room/)
+  await check(page, 'survey, first question')
+  await page.getByRole('button', { name: 'Another shape' }).click()
+  await check(page, 'shapes')
+})

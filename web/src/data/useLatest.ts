@@ -1,0 +1,30 @@
+import { shallowRef, watch, type ShallowRef } from 'vue'
+
+/**
+ * What is asked again whenever its key changes: the last answer stays until the next one is there, and one that
+ * was overtaken is dropped. What the asking throws goes to `failed`, or on.
+ */
+export function useLatest<T>(
+  key: () => unknown,
+  ask: () => Promise<T>,
+  failed?: (error: unknown) => void,
+): ShallowRef<T | null> {
+  const answer = shallowRef<T | null>(null)
+  watch(
+    key,
+    async (_now, _before, onCleanup) => {
+      let latest = true
+      onCleanup(() => (latest = false))
+      try {
+        const given = await ask()
+        if (latest) answer.value = given
+      } catch (error) {
+        if (!latest) return
+        if (!failed) throw error
+        failed(error)
+      }
+    },
+    { immediate: true },
+  )
+  return answer
+}
