@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dusha/core/order"
 	"dusha/core/wetarea"
 )
 
@@ -19,7 +20,19 @@ type dimension struct {
 // drawDimensions draws the room's measures beside the edges they belong to. The one that
 // is being asked is drawn as such; one not yet known shows that it is missing.
 func (n *net) drawDimensions() {
-	for _, d := range n.dimensions() {
+	all := n.dimensions()
+	// The one that is asked has the first choice of a place, then those that are missing.
+	rank := func(d dimension) int {
+		switch {
+		case d.id == n.in.Asking:
+			return 0
+		case slices.Contains(n.in.Missing, d.id):
+			return 1
+		}
+		return 2
+	}
+	order.By(all, func(a, b dimension) int { return rank(a) - rank(b) })
+	for _, d := range all {
 		n.drawDimension(d, slices.Contains(n.in.Missing, d.id))
 	}
 }
@@ -38,19 +51,25 @@ func (n *net) drawDimension(d dimension, missing bool) {
 }
 
 func (n *net) labelDimension(d dimension, missing bool) {
-	at := wetarea.Point{(d.from[0] + d.to[0]) / 2, (d.from[1] + d.to[1]) / 2}
-	halfWide, tall, beside := 34*n.px, 28*n.px, false
+	middle := between(d.from, d.to, .5)
+	half := wetarea.Point{34 * n.px, 14 * n.px}
 	if n.in.Wide {
-		halfWide = 58 * n.px
+		half[0] = 58 * n.px
 	}
-	wide, high := abs(d.to[0]-d.from[0]), abs(d.to[1]-d.from[1])
-	if wide < 2*halfWide && high < tall+tickPx*n.px {
-		at = add(at, wetarea.Point{d.out[0] * (halfWide + tickPx*n.px), d.out[1] * (tall/2 + tickPx*n.px)})
-		beside = true
+	// On its line, farther along it, or beside it; where the line is too short, beside it first.
+	beside := func(by float64) wetarea.Point {
+		return add(middle, wetarea.Point{d.out[0] * (half[0] + by*n.px), d.out[1] * (half[1] + by*n.px)})
 	}
-	low, high := n.Box.X+halfWide+2*n.px, n.Box.X+n.Box.Width-halfWide-2*n.px
-	if n.in.Zoom <= 1 && low < high {
-		at[0] = min(max(at[0], low), high)
+	wished := []wetarea.Point{middle, between(d.from, d.to, .3), between(d.from, d.to, .7), beside(tickPx), beside(3 * tickPx), beside(-half[1]/n.px - 3*tickPx)}
+	if abs(d.to[0]-d.from[0]) < 2*half[0] && abs(d.to[1]-d.from[1]) < 2*half[1]+tickPx*n.px {
+		wished = []wetarea.Point{beside(tickPx), beside(3 * tickPx), middle}
+	}
+	at, placed := middle, false
+	if n.inView(middle) {
+		at, placed = n.settle(half, wished...)
+		if !placed && d.id == n.in.Asking {
+			placed = true // what is asked is shown, whatever it lies over
+		}
 	}
 	say := words("twin.dimension", "question", d.id, "mm", d.value)
 	key := "drawing.length"
@@ -64,14 +83,15 @@ func (n *net) labelDimension(d dimension, missing bool) {
 	case missing:
 		style = "plate_missing"
 	}
-	if style != "plate" || !beside {
-		n.path(style, true, box(at[0]-halfWide, at[1]-tall/2, 2*halfWide, tall)...)
+	if placed {
+		n.tie(at, half, middle)
+		n.path(style, true, box(at[0]-half[0], at[1]-half[1], 2*half[0], 2*half[1])...)
+		n.text("dimension_text", wetarea.Point{at[0], at[1] + n.foot("dimension_text")}, "middle", key, "mm", d.value)
 	}
-	n.text("dimension_text", wetarea.Point{at[0], at[1] + 6*n.px}, "middle", key, "mm", d.value)
-	half := touchPx / 2 * n.px
+	reach := wetarea.Point{max(touchPx/2*n.px, half[0]), touchPx / 2 * n.px}
 	n.Taps = append(n.Taps, Tap{
 		ID: "ask." + d.id, Kind: "dimension", Label: say,
-		Outline: box(at[0]-max(half, halfWide), at[1]-half, 2*max(half, halfWide), 2*half),
+		Outline: box(at[0]-reach[0], at[1]-reach[1], 2*reach[0], 2*reach[1]),
 	})
 	say.ID = "ask." + d.id
 	n.Twin = append(n.Twin, say)

@@ -191,7 +191,8 @@ func (n *net) drawFalls() {
 		if l.Fall <= 0 {
 			key = "drawing.no_fall"
 		}
-		n.text("measure", wetarea.Point{at[0], at[1] - 12*n.px}, "middle", key, "n", 1/l.Fall)
+		around := func(x, y float64) wetarea.Point { return add(at, wetarea.Point{x * n.px, y * n.px}) }
+		n.label("measure", []wetarea.Point{around(0, -18), around(0, 20), around(48, 0), around(-48, 0)}, at, key, "n", 1/l.Fall)
 		n.Twin = append(n.Twin, words("twin.level", "level", l.ID, "height", l.Level, "percent", l.Fall*100, "misses", l.Misses))
 	}
 }
@@ -366,13 +367,14 @@ func Run(in RunInputs) (Drawing, error) {
 		d := dimension{id: "walls." + letter + ".length", from: add(a, away), to: add(b, away), value: long, out: out}
 		n.drawDimension(d, false)
 		at := add(between(a, b, .5), wetarea.Point{-away[0] * .7, -away[1] * .7})
-		n.text("small_name", wetarea.Point{at[0], at[1] + 5*n.px}, "middle", "drawing.only_letter", "letter", letter)
+		n.label("small_name", []wetarea.Point{at}, at, "drawing.only_letter", "letter", letter)
 	}
 	first, last := points[0], points[len(points)-1]
 	n.disc("way_mark", first, 7*n.px)
 	if !in.Run.Closed && len(points) > 2 {
 		n.path("gap", false, last, first)
-		n.text("dimension_text", between(last, first, .5), "middle", "drawing.mm", "mm", in.Run.Gap)
+		middle := between(last, first, .5)
+		n.label("dimension_text", []wetarea.Point{middle}, middle, "drawing.mm", "mm", in.Run.Gap)
 		n.Twin = append(n.Twin, words("twin.run_gap", "gap", in.Run.Gap))
 	}
 	n.linkWalks()

@@ -76,6 +76,7 @@ const (
 	mostSheetPx  = 10000
 	bandWidthMm  = 120.0
 	cornerPx     = 9.0
+	numberPx     = 13.0 // radius of a piece's number
 	leastRingPx  = 6.0
 	ringsBelowPx = 500 // a narrower drawing shows readings as rings
 	leastNamesPx = 200 // a drawing narrower than this carries no names and fittings
@@ -88,16 +89,18 @@ type net struct {
 	frames map[string]frame
 	px     float64 // mm a pixel
 
-	whole   Box             // of the drawing that is zoomed into
-	numbers []wetarea.Point // of pieces, as placed
-	tags    []tag           // numbers to be drawn over everything
+	whole Box    // of the drawing that is zoomed into
+	marks []pile // of readings
+	taken []rect // by labels and marks that were placed
+	tags  []tag  // numbers to be drawn over everything
 }
 
 // tag is a piece's number where it is drawn.
 type tag struct {
-	at     wetarea.Point
-	number int
-	state  string // "open", "cut", "next" or "bedded"
+	at      wetarea.Point
+	belongs wetarea.Point // where its piece lies
+	number  int
+	state   string // "open", "cut", "next" or "bedded"
 }
 
 // Net draws an area unfolded.
@@ -133,17 +136,24 @@ func Net(in NetInputs) (Drawing, error) {
 	if in.View.Width >= leastNamesPx {
 		n.drawPenetrations()
 	}
+	if n.layer("film") && in.Coat != nil {
+		n.takeReadings()
+	}
+	if n.layer("dims") {
+		n.drawDimensions()
+	}
 	n.drawNames()
 	for _, t := range n.tags {
-		n.disc("number_"+t.state, t.at, 13*n.px)
+		if !n.inView(t.at) {
+			continue
+		}
+		n.tie(t.at, wetarea.Point{numberPx * n.px, numberPx * n.px}, t.belongs)
+		n.disc("number_"+t.state, t.at, numberPx*n.px)
 		word := "number"
 		if t.state == "next" {
 			word = "number_here"
 		}
 		n.text(word, wetarea.Point{t.at[0], t.at[1] + 6*n.px}, "middle", "drawing.number", "number", t.number)
-	}
-	if n.layer("dims") {
-		n.drawDimensions()
 	}
 	if n.layer("film") && in.Coat != nil {
 		n.drawNext()
@@ -249,6 +259,7 @@ func (n *net) drawPenetrations() {
 			n.path("drain", true, box(at[0]-ring, at[1]-ring, 2*ring, 2*ring)...)
 		}
 		n.disc("pipe", at, ring)
+		n.take(around(at, wetarea.Point{reach, reach}))
 		n.path("hair", false, wetarea.Point{at[0] - reach, at[1]}, wetarea.Point{at[0] + reach, at[1]})
 		n.path("hair", false, wetarea.Point{at[0], at[1] - reach}, wetarea.Point{at[0], at[1] + reach})
 		if !n.layer("bands") {

@@ -92,37 +92,21 @@ func (n *net) tapPiece(id, key string, at wetarea.Point, number int, pairs ...an
 	say := words(key, append(pairs, "number", number)...)
 	if piece, state, found := n.piece(id); found {
 		say.Args["bedded"], say.Args["cut"] = piece.Bedded, piece.Cut
+		belongs := at
 		at = n.besides(at)
 		half := touchPx / 2 * n.px
 		n.Taps = append(n.Taps, Tap{ID: id, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})
 		if n.layer("numbers") {
-			n.tags = append(n.tags, tag{at, number, state})
+			n.tags = append(n.tags, tag{at, belongs, number, state})
 		}
 	}
 	say.ID = id
 	n.Twin = append(n.Twin, say)
 }
 
-// besides moves a number so that it covers none placed before it and stays on the sheet.
+// besides finds a place for a number and keeps it from others: where it belongs or near it.
 func (n *net) besides(at wetarea.Point) wetarea.Point {
-	const stepPx = 28
-	free := func(p wetarea.Point) bool {
-		edge := stepPx / 2 * n.px
-		on := p[0] >= n.whole.X+edge && p[0] <= n.whole.X+n.whole.Width-edge && p[1] >= n.whole.Y+edge && p[1] <= n.whole.Y+n.whole.Height-edge
-		return on && !slices.ContainsFunc(n.numbers, func(q wetarea.Point) bool {
-			return max(abs(p[0]-q[0]), abs(p[1]-q[1])) < (stepPx-1)*n.px
-		})
-	}
-	placed := at // where all is taken
-search:
-	for ring := 0.0; ring < 5; ring++ {
-		for _, way := range []wetarea.Point{{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, -1}} {
-			if by := (wetarea.Point{at[0] + ring*way[0]*stepPx*n.px, at[1] + ring*way[1]*stepPx*n.px}); free(by) {
-				placed = by
-				break search
-			}
-		}
-	}
-	n.numbers = append(n.numbers, placed)
+	half := wetarea.Point{numberPx * n.px, numberPx * n.px}
+	placed, _ := n.settle(half, at)
 	return placed
 }

@@ -6,6 +6,7 @@ import (
 	"strconv"
 
 	"dusha/core/film"
+	"dusha/core/logbook"
 	"dusha/core/order"
 	"dusha/core/wetarea"
 )
@@ -20,7 +21,6 @@ const (
 	pileCountPx = 10.0 // radius of the disc that counts a pile, of one digit
 	pileDigitPx = 4.0  // what each further digit widens it
 	pileAbovePx = 7.0  // its middle over the mark's corner
-	letterPx    = 5.0  // from the middle of letters to their foot
 )
 
 // pile are readings whose marks would lie over each other: one mark stands for them, where the least was read.
@@ -41,20 +41,21 @@ func (n *net) markSize() wetarea.Point {
 // rings tells whether there is no room for flags.
 func (n *net) rings() bool { return n.in.View.Width < ringsBelowPx }
 
-// markAt is the middle of the mark of a place: a flag over it, or under it where the drawing ends above, and
-// within the drawing.
+// markAt is the middle of the mark of a place: a flag over it, or under it where the sheet ends above; what is in
+// view stays on the sheet, with its count.
 func (n *net) markAt(at wetarea.Point) wetarea.Point {
-	half := n.markSize()
+	seen, half := n.inView(at), n.markSize()
+	count := wetarea.Point{(pileCountPx + pileDigitPx) * n.px, (pileCountPx + pileAbovePx) * n.px}
 	if !n.rings() {
 		away := (flagTopPx + flagFootPx) / 2 * n.px
-		if at[1]-away-half[1] < n.Box.Y {
+		if at[1]-away-half[1]-count[1] < n.Box.Y {
 			away = -away
 		}
 		at[1] -= away
 	}
-	if n.in.Zoom <= 1 { // what is brought near goes on past the edge
-		room := half[0] + (pileCountPx+pileDigitPx)*n.px
-		at[0] = min(max(at[0], n.Box.X+room), n.Box.X+n.Box.Width-room)
+	if seen {
+		at[0] = min(max(at[0], n.Box.X+half[0]), n.Box.X+n.Box.Width-half[0]-count[0])
+		at[1] = min(max(at[1], n.Box.Y+half[1]+count[1]), n.Box.Y+n.Box.Height-half[1])
 	}
 	return at
 }
@@ -80,7 +81,7 @@ func (n *net) piles() []pile {
 		at := n.frames[r.Surface].place(wetarea.Point{r.Along, r.Up})
 		middle := n.markAt(at)
 		on := slices.IndexFunc(piles, func(p pile) bool {
-			return abs(p.middle[0]-middle[0]) < wide && abs(p.middle[1]-middle[1]) < high
+			return n.inView(p.at) == n.inView(at) && abs(p.middle[0]-middle[0]) < wide && abs(p.middle[1]-middle[1]) < high
 		})
 		if on >= 0 {
 			piles[on].of = append(piles[on].of, i)
@@ -99,34 +100,38 @@ func last(not bool) int {
 	return 0
 }
 
+// takeReadings keeps the places of the marks from other labels.
+func (n *net) takeReadings() {
+	n.marks = n.piles()
+	half := n.markSize()
+	for _, p := range n.marks {
+		if !n.inView(p.at) {
+			continue
+		}
+		r := around(p.middle, half)
+		if len(p.of) > 1 {
+			r.low[1] -= (pileCountPx + pileAbovePx) * n.px
+			r.high[0] += (pileCountPx + pileDigitPx) * n.px
+		}
+		n.take(r)
+	}
+}
+
 // drawReadings flags each reading with its bracket, at its place, or a pile of them with the least.
 func (n *net) drawReadings() {
 	half := n.markSize()
-	for _, p := range n.piles() {
+	for _, p := range n.marks {
 		r := n.in.Coat.Readings[p.of[0]]
 		pairs := []any{"number", p.of[0] + 1, "surface", r.Surface, "along", r.Along, "up", r.Up, "lower", r.Lower}
 		if r.Upper != nil {
 			pairs = append(pairs, "upper", *r.Upper)
 		}
-		style := ""
-		if r.Lower < n.in.Coat.Least {
-			style = "_thin"
-		}
-		word := wetarea.Point{p.middle[0], p.middle[1] + letterPx*n.px}
-		if n.rings() {
-			n.disc("ring"+style, p.middle, half[0])
-			n.text("flag_text", word, "middle", "drawing.lower", "lower", r.Lower)
-		} else {
-			n.flag("flag"+style, p)
-			n.text("flag_text", word, "middle", "drawing.bracket", pairs...)
+		if n.inView(p.at) { // else it can be walked to
+			n.drawMark(p, r, pairs)
 		}
 		tap := Tap{ID: "reading." + r.Entry, Kind: "reading", Label: words("twin.reading", pairs...)}
-		low, high := wetarea.Point{p.middle[0] - half[0], p.middle[1] - half[1]}, wetarea.Point{p.middle[0] + half[0], p.middle[1] + half[1]}
+		low := wetarea.Point{p.middle[0] - half[0], p.middle[1] - half[1]}
 		if count := len(p.of); count > 1 {
-			corner := wetarea.Point{high[0], low[1] - pileAbovePx*n.px}
-			digits := float64(len(strconv.Itoa(count)))
-			n.disc("pile", corner, (pileCountPx+pileDigitPx*(digits-1))*n.px)
-			n.text("flag_text", wetarea.Point{corner[0], corner[1] + letterPx*n.px}, "middle", "drawing.number", "number", count)
 			tap.Label = words("twin.pile", append(pairs, "n", count)...)
 			for _, i := range p.of {
 				tap.Of = append(tap.Of, n.in.Coat.Readings[i].Entry)
@@ -137,6 +142,28 @@ func (n *net) drawReadings() {
 		tap.Outline = box(low[0], low[1], 2*half[0], 2*half[1])
 		n.Taps = append(n.Taps, tap)
 		n.Twin = append(n.Twin, tap.Label)
+	}
+}
+
+// drawMark draws a reading's mark, and how many lie in it.
+func (n *net) drawMark(p pile, r logbook.Reading, pairs []any) {
+	style, half := "", n.markSize()
+	if r.Lower < n.in.Coat.Least {
+		style = "_thin"
+	}
+	word := wetarea.Point{p.middle[0], p.middle[1] + n.foot("flag_text")}
+	if n.rings() {
+		n.disc("ring"+style, p.middle, half[0])
+		n.text("flag_text", word, "middle", "drawing.lower", "lower", r.Lower)
+	} else {
+		n.flag("flag"+style, p)
+		n.text("flag_text", word, "middle", "drawing.bracket", pairs...)
+	}
+	if count := len(p.of); count > 1 {
+		corner := wetarea.Point{p.middle[0] + half[0], p.middle[1] - half[1] - pileAbovePx*n.px}
+		digits := float64(len(strconv.Itoa(count)))
+		n.disc("pile", corner, (pileCountPx+pileDigitPx*(digits-1))*n.px)
+		n.text("flag_text", wetarea.Point{corner[0], corner[1] + n.foot("flag_text")}, "middle", "drawing.number", "number", count)
 	}
 }
 

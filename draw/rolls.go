@@ -224,6 +224,7 @@ func (n *net) drawSewn() {
 func (n *net) sewnTap(w takeoff.Want, state string, at wetarea.Point, pairs ...any) {
 	say := words("twin.sewn."+w.Kind, append(pairs, "number", w.Number, "place", w.Place, "state", state)...)
 	say.ID = w.ID
+	belongs := at
 	at = n.besides(at)
 	half := touchPx / 2 * n.px
 	n.Taps = append(n.Taps, Tap{ID: w.ID, Kind: "piece", Label: say, Outline: box(at[0]-half, at[1]-half, 2*half, 2*half)})
@@ -231,6 +232,6 @@ func (n *net) sewnTap(w takeoff.Want, state string, at wetarea.Point, pairs ...a
 	if look == "" {
 		look = "open"
 	}
-	n.tags = append(n.tags, tag{at, w.Number, look})
+	n.tags = append(n.tags, tag{at, belongs, w.Number, look})
 	n.Twin = append(n.Twin, say)
 }

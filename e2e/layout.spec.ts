@@ -73,7 +73,7 @@ test('jobs and what stands across areas', async ({ page, house }) => {
   await expect(page.locator('[data-tap^="membrane."]')).toBeVisible()
   await check(page, 'materials')
   await page.goto(`${job}/sheets`)
-  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await expect(page.locator('.row').nth(3)).toBeVisible()
   await check(page, 'sheets')
   await page.goto(`${job}/sheet/sample.flexible_cementitious`)
   await expect(page.getByLabel('Name on the pack')).toBeVisible()
@@ -137,6 +137,7 @@ test('waiting and the water test', async ({ page, house }) => {
   await page.locator('.each').last().click()
   await check(page, 'sign')
   await openCut(page, house, 'Shower room 2')
+  await expect(mitre(page, 'Keep this plan')).toBeVisible()
   await check(page, 'cut')
 })
 

@@ -2,7 +2,13 @@
 import type { Page } from '@playwright/test'
 
 export interface Finding {
-  what: 'texts overlap' | 'text is cut' | 'text leaves the screen' | 'control is small' | 'scrolls sideways' | 'covered'
+  what:
+    | 'texts overlap'
+    | 'text is cut'
+    | 'text leaves the screen'
+    | 'control is small'
+    | 'scrolls sideways'
+    | 'out of sight'
   where: string
 }
 
@@ -25,6 +31,8 @@ export async function findings(page: Page): Promise<Finding[]> {
     const top = dialogs.at(-1)
     const hidden = (e: Element) =>
       !e.checkVisibility({ opacityProperty: true, visibilityProperty: true }) || !!e.closest('.visually-hidden')
+
+    const svgOf = (e: Element) => (e instanceof SVGElement ? e.ownerSVGElement : null)
 
     interface Box {
       left: number
@@ -75,8 +83,7 @@ export async function findings(page: Page): Promise<Finding[]> {
         if (rect.width < 2 || rect.height < 2) continue
         // Letters stand in the middle of their line's box.
         const size =
-          parseFloat(parent.fontSize) *
-          (of.ownerSVGElement ? rect.height / Math.max(1, parseFloat(parent.fontSize) * 1.3) : 1)
+          parseFloat(parent.fontSize) * (svgOf(of) ? rect.height / Math.max(1, parseFloat(parent.fontSize) * 1.3) : 1)
         const trim = Math.max(0, (rect.height - size * 0.8) / 2)
         const box = { left: rect.left, right: rect.right, top: rect.top + trim, bottom: rect.bottom - trim }
         const { box: rest, cut } = seen(of, box)
@@ -89,7 +96,7 @@ export async function findings(page: Page): Promise<Finding[]> {
     }
     for (const [i, a] of texts.entries())
       for (const b of texts.slice(i + 1)) {
-        if (a.of === b.of && !a.of.ownerSVGElement) continue
+        if (a.of === b.of && !svgOf(a.of)) continue
         const shared = both(a.box, b.box)
         if (shared.right - shared.left > slack && shared.bottom - shared.top > slack)
           found.push({ what: 'texts overlap', where: `${name(a.of)} / ${name(b.of)}` })
@@ -109,6 +116,15 @@ export async function findings(page: Page): Promise<Finding[]> {
           where: `${name(control)} ${rect.width.toFixed(0)}×${rect.height.toFixed(0)}`,
         })
     }
+
+    // The one thing to do, the keys of a number and the stage that is shown are in sight as they are.
+    if (!top)
+      for (const e of document.querySelectorAll('.mitre, .keys button, .stage.shown button, .slot.shown')) {
+        if (hidden(e)) continue
+        const rect = e.getBoundingClientRect()
+        const { box } = seen(e, both(rect, { left: 0, top: 0, right: wide, bottom: high }))
+        if (area(box) < area(rect) * 0.98) found.push({ what: 'out of sight', where: name(e) })
+      }
 
     for (const e of document.querySelectorAll('*')) {
       if (sideways(e) || e.scrollWidth <= e.clientWidth + 1 || hidden(e)) continue

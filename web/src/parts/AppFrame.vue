@@ -26,14 +26,14 @@ defineProps<{ tall?: boolean; bare?: boolean }>()
 .frame {
   display: grid;
   height: 100%;
-  grid-template: 84px minmax(0, 1fr) 86px / 168px minmax(0, 1fr);
+  grid-template: minmax(84px, auto) minmax(0, 1fr) auto / 168px minmax(0, 1fr);
   grid-template-areas: 'spine head' 'spine body' 'spine ledge';
 }
 .frame.tall {
-  grid-template-rows: 84px minmax(0, 1fr) auto;
+  grid-template-rows: minmax(84px, auto) minmax(0, 1fr) auto;
 }
 .frame.bare {
-  grid-template-rows: 84px minmax(0, 1fr) 0;
+  grid-template-rows: minmax(84px, auto) minmax(0, 1fr) 0;
 }
 .bare .ledge {
   display: none;

@@ -146,10 +146,22 @@ input.long {
 .keys button:active {
   background: var(--sunk);
 }
-:root.phone input {
+:root.narrow input {
   font-size: 60px;
+}
+:root.narrow .keys button {
+  height: 64px;
+}
+:root.phone input {
+  font-size: 44px;
 }
 :root.phone .keys button {
   height: 57px;
+}
+:root.upright .pad {
+  display: grid;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 3fr);
+  align-items: start;
+  gap: 24px;
 }
 </style>

@@ -17,8 +17,8 @@ defineProps<{ facts: { value: string; unit?: string; name: string }[] }>()
 <style scoped>
 .facts {
   display: flex;
-  gap: 26px;
-  overflow: hidden;
+  flex-wrap: wrap;
+  gap: 4px 26px;
 }
 .facts div {
   display: grid;
@@ -36,7 +36,10 @@ dt {
   line-height: 1.1;
 }
 :root.phone .facts {
-  gap: 16px;
+  gap: 4px 16px;
+}
+:root.phone .facts div:nth-child(n + 4) {
+  display: none;
 }
 :root.phone strong {
   font-size: 20px;

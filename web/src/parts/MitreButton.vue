@@ -17,14 +17,14 @@ defineProps<{ label: string; line?: string; disabled?: boolean }>()
   flex: none;
   min-width: 200px;
   max-width: 320px;
-  height: 74px;
+  min-height: 74px;
   padding: 0;
 }
 .face {
   display: grid;
   align-content: center;
-  height: 100%;
-  padding: 0 44px 0 22px;
+  min-height: 74px;
+  padding: 6px 44px 6px 22px;
   line-height: 1.2;
 }
 strong {
@@ -34,9 +34,6 @@ strong {
 .face span {
   font-size: 16px;
   font-weight: 550;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 .mitre:disabled {
   background: var(--line);

@@ -41,8 +41,11 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
 <style scoped>
 .numbers {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(110px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(96px, 1fr));
   gap: 10px 16px;
+}
+.field > span:first-child {
+  overflow-wrap: anywhere;
 }
 .units {
   display: flex;

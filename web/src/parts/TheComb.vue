@@ -1,15 +1,24 @@
 <script setup lang="ts">
 // The comb is the control: tap the last wet tooth. Teeth end where they would in the film.
-import { computed, nextTick, ref } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { frame } from '../theme/useFrame'
 import { say } from '../words/words'
 
-const props = defineProps<{ teeth: number[]; picked: number | null }>()
+const props = defineProps<{ teeth: number[]; picked: number | null; target: number }>()
 const emit = defineEmits<{ pick: [index: number] }>()
 
 const comb = ref<HTMLElement>()
 const longest = computed(() => Math.max(...props.teeth))
 /** px of the gap under a tooth: the higher its number, the shorter the tooth. */
 const gap = (tooth: number) => 6 + (tooth / longest.value) * 34
+/** It opens at the tooth that is asked. */
+function open(): void {
+  const at = props.teeth.findIndex((tooth) => tooth >= props.target)
+  const tooth = comb.value?.querySelector<HTMLElement>(`[data-tooth="${at < 0 ? props.teeth.length - 1 : at}"]`)
+  if (tooth) comb.value!.scrollLeft = tooth.offsetLeft + tooth.offsetWidth / 2 - comb.value!.clientWidth / 2
+}
+onMounted(open)
+watch(frame, () => void nextTick(open))
 /** -1: none wet */
 const options = computed(() => [-1, ...props.teeth.keys()])
 
@@ -28,7 +37,7 @@ const label = (index: number) =>
 </script>
 
 <template>
-  <div ref="comb" class="comb" role="radiogroup" :aria-label="say('read.last_wet')">
+  <div ref="comb" class="comb" data-sideways role="radiogroup" :aria-label="say('read.last_wet')">
     <button
       v-for="index in options"
       :key="index"
@@ -54,6 +63,7 @@ const label = (index: number) =>
 
 <style scoped>
 .comb {
+  position: relative;
   display: flex;
   gap: 2px;
   height: 132px;

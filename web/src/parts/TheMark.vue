@@ -19,6 +19,8 @@ import { say } from '../words/words'
   display: flex;
   align-items: center;
   gap: 10px;
+  min-width: 56px;
+  min-height: 56px;
   color: inherit;
   text-decoration: none;
 }
@@ -26,6 +28,7 @@ strong {
   font-size: 24px;
   font-weight: 720;
 }
+:root.phone strong,
 :root.lying strong {
   position: absolute;
   width: 1px;

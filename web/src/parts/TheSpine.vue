@@ -2,8 +2,9 @@
 // The stages as the core lists them, drawn as a joint band: what is done is bedded, the
 // stage under way is a slanted block with its count, the rest is bare mesh. A hold is a
 // clamp across the band. On a phone the band lies across the top and opens as a sheet.
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../core/core'
+import { frame } from '../theme/useFrame'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
 import ThePlaces from './ThePlaces.vue'
@@ -15,6 +16,16 @@ const props = defineProps<{ stages: Stage[]; shown: string; job: string }>()
 const emit = defineEmits<{ open: [stage: string] }>()
 
 const opened = ref(false)
+const band = ref<HTMLElement>()
+/** The stage that is shown is in sight, however many there are. */
+watch(
+  () => [props.shown, frame.value],
+  async () => {
+    await nextTick()
+    band.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest' })
+  },
+  { immediate: true },
+)
 
 function holdsOf(stage: Stage) {
   return stage.steps.filter((step) => step.hold !== '')
@@ -38,7 +49,7 @@ function pick(stage: string): void {
 <template>
   <nav class="spine standing" :aria-label="say('spine.label')">
     <TheMark class="mark" />
-    <ol class="band">
+    <ol ref="band" class="band">
       <li
         v-for="(stage, i) in stages"
         :key="stage.id"

@@ -78,10 +78,8 @@ const kept = computed(() => {
   min-width: 0;
 }
 .line {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
   margin-top: 2px;
+  line-height: 1.2;
 }
 svg {
   fill: none;
@@ -121,11 +119,38 @@ svg {
   letter-spacing: -0.02em;
 }
 :root.phone .top {
-  flex-wrap: wrap;
-  gap: 4px 12px;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  align-items: center;
+  gap: 0 12px;
 }
 :root.phone .what {
-  flex-basis: 60%;
+  display: contents;
+}
+:root.phone .what :deep(h1) {
+  font-size: 26px;
+  grid-column: 1 / 3;
+}
+:root.phone .clock {
+  grid-area: 1 / 3;
+}
+:root.phone .line {
+  grid-column: 1;
+  grid-row: 2;
+  align-self: center;
+}
+:root.phone .kept {
+  grid-area: 2 / 2;
+  min-width: 56px;
+  font-size: 16px;
+}
+:root.phone .theme {
+  grid-area: 2 / 3;
+  justify-self: end;
+}
+:root.phone .pair,
+:root.phone .aside {
+  grid-column: 1 / -1;
 }
 :root.phone .clock time {
   font-size: 26px;
@@ -134,22 +159,5 @@ svg {
 :root.phone .kept svg,
 :root.phone .theme span {
   display: none;
-}
-:root.phone .kept {
-  min-width: 0;
-  order: 5;
-  font-size: 16px;
-}
-:root.phone .kept .says {
-  display: flex;
-  gap: 6px;
-}
-:root.phone .theme {
-  width: 44px;
-  order: 6;
-  margin-inline-start: auto;
-}
-:root.phone .top :deep(h1) {
-  font-size: 26px;
 }
 </style>

@@ -20,6 +20,8 @@ const props = defineProps<{
   line: string
   error?: string
   tall?: boolean
+  /** a number is asked: on a phone its keys go before the drawing's size */
+  asks?: boolean
   plain?: boolean
 }>()
 const area = useArea()
@@ -79,7 +81,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
       </h1>
     </template>
     <template #line>{{ line }}</template>
-    <div class="split">
+    <div class="split" :class="{ asks }">
       <section class="left"><slot name="drawing" /></section>
       <section class="right scroll">
         <div class="marks">
@@ -207,6 +209,10 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 .up {
   color: inherit;
   text-decoration: none;
+  display: inline-flex;
+  min-height: 56px;
+  min-width: 56px;
+  align-items: center;
 }
 .split {
   height: 100%;
@@ -273,8 +279,6 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 }
 .next {
   line-height: 1.25;
-  max-height: 64px;
-  overflow: auto;
 }
 .next strong {
   display: block;
@@ -284,7 +288,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
   grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
 }
 :root.upright .split {
-  grid-template: minmax(0, 11fr) minmax(0, 9fr) / minmax(0, 1fr);
+  grid-template: minmax(0, 1fr) minmax(0, 1fr) / minmax(0, 1fr);
 }
 :root.upright .right {
   margin: 0;
@@ -294,13 +298,14 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 }
 :root.phone .split,
 :root.upright.low .split {
-  display: block;
+  grid-template: minmax(36vh, 1fr) auto / minmax(0, 1fr);
   height: auto;
+  min-height: 100%;
 }
 :root.phone .left,
 :root.upright.low .left {
-  height: 36vh;
-  min-height: 220px;
+  display: grid;
+  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
 }
 :root.phone .right,
 :root.upright.low .right {
@@ -308,6 +313,16 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
   padding: 0 16px 16px;
   border: 0;
   overflow: visible;
+}
+:root.phone .split.asks {
+  grid-template-rows: minmax(96px, 1fr) minmax(0, 364px);
+  height: 100%;
+}
+:root.phone .asks .right {
+  overflow-y: auto;
+}
+:root.phone .asks .marks {
+  order: 1;
 }
 :root.narrow .other {
   display: none;

@@ -226,7 +226,7 @@ async function weighed(): Promise<void> {
   flex: 1;
 }
 .mix .fields {
-  grid-template-columns: repeat(5, minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(96px, 1fr));
   gap: 8px;
 }
 .fields :deep(.field > span:first-child) {

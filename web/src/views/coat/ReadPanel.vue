@@ -175,7 +175,7 @@ async function takeBack(): Promise<void> {
     </template>
     <Teleport v-if="ready && !shown" defer to="#step-comb">
       <p class="ask">{{ spot ? say('read.line', { n: count + 1, surface: spot.surface }) : say('read.place') }}</p>
-      <TheComb v-if="!byNumbers" :teeth="teeth" :picked="tooth" @pick="pickTooth" />
+      <TheComb v-if="!byNumbers" :target="coat.target_mm" :teeth="teeth" :picked="tooth" @pick="pickTooth" />
     </Teleport>
     <Teleport v-if="ready && !shown" defer to="#step-mitre">
       <MitreButton v-if="byNumbers" :label="say('read.keep')" :disabled="!spot" @click="keepNumbers" />

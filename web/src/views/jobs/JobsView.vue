@@ -143,12 +143,16 @@ const rows = computed<(JobName & { job?: Job })[]>(
   justify-items: start;
   gap: 6px;
 }
+.job .grow {
+  min-width: 200px;
+}
 .nets {
   display: flex;
+  justify-content: end;
   gap: 16px;
 }
 .net-cell {
-  width: 170px;
+  flex: 0 1 170px;
   height: 130px;
 }
 .empty {
@@ -157,7 +161,7 @@ const rows = computed<(JobName & { job?: Job })[]>(
   padding: 48px 0;
 }
 :root.phone .net-cell {
-  width: 110px;
+  flex-basis: 110px;
   height: 90px;
 }
 :root.phone .net-cell:nth-child(n + 2) {

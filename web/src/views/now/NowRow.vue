@@ -152,8 +152,24 @@ const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept'
   column-gap: 14px;
 }
 :root.upright .now-row {
-  grid-template-columns: minmax(0, 1fr) 184px 170px 124px;
+  grid-template: 'what by go' auto 'what tide go' auto / minmax(0, 1fr) 184px 124px;
   column-gap: 14px;
+}
+:root.upright .what {
+  grid-area: what;
+}
+:root.upright .by {
+  grid-area: by;
+}
+:root.upright .tide {
+  grid-area: tide;
+  height: 84px;
+}
+:root.upright .tide:empty {
+  display: none;
+}
+:root.upright .go {
+  grid-area: go;
 }
 :root.lying .net {
   width: 96px;

@@ -114,6 +114,7 @@ function why(area: AreaLine): string {
 <style scoped>
 .up {
   color: inherit;
+  padding-block: 18px;
 }
 .board {
   height: 100%;

@@ -120,6 +120,7 @@ function open(area: AreaLine): void {
 <style scoped>
 .up {
   color: inherit;
+  padding-block: 18px;
 }
 .page {
   height: 100%;
@@ -187,6 +188,14 @@ function open(area: AreaLine): void {
 }
 .link {
   margin-inline-start: auto;
+}
+.other .up {
+  flex: none;
+  display: grid;
+  align-items: center;
+  width: 130px;
+  min-height: 56px;
+  padding: 0;
 }
 .other {
   display: flex;

@@ -76,10 +76,13 @@ dd {
   white-space: nowrap;
 }
 :root.phone .beside {
-  display: flex;
-  overflow-x: auto;
+  grid-template-columns: minmax(0, 1fr);
 }
-:root.phone article {
-  min-width: 78vw;
+:root.phone .section {
+  height: 220px;
+}
+:root.phone article + article {
+  border-inline: 0;
+  border-block-start: 1.5px solid var(--line);
 }
 </style>

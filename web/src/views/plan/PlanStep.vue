@@ -367,6 +367,9 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   display: grid;
   grid-template-rows: auto minmax(0, 1fr);
 }
+:root.phone .pictures {
+  grid-template-rows: auto 48vh;
+}
 .switch {
   display: flex;
   gap: 8px;

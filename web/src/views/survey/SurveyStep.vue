@@ -204,7 +204,13 @@ const line = computed(() => {
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="line" :error="error">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="line"
+    :error="error"
+    :asks="editing && !!question && !choosesShape && !showsBase && !['choice', 'text'].includes(question.kind)"
+  >
     <template #drawing>
       <NetDrawing
         v-if="(shownArea || run) && !choosesShape"

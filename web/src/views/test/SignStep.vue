@@ -9,13 +9,12 @@ import MitreButton from '../../parts/MitreButton.vue'
 import PersonChoice from '../../parts/PersonChoice.vue'
 import SignField from '../../parts/SignField.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import OverrideSheet from '../area/OverrideSheet.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
-import VerdictHead from './VerdictHead.vue'
+import TestChart from './TestChart.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, minute, record, goOn, nameOf } = useArea()
@@ -49,10 +48,7 @@ async function sign(): Promise<void> {
 <template>
   <StepFrame :step="step" :stage="stage" :line="say('sign.line')" :error="error">
     <template #drawing>
-      <div v-if="test" class="chart">
-        <VerdictHead :test="test" />
-        <PlainDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
-      </div>
+      <TestChart v-if="test" :test="test" :now="minute" />
       <NetDrawing
         v-else-if="look.geometry"
         :name="look.name"
@@ -102,12 +98,6 @@ async function sign(): Promise<void> {
 </template>
 
 <style scoped>
-.chart {
-  height: 100%;
-  display: grid;
-  grid-template-rows: auto minmax(200px, 1fr);
-  gap: 8px;
-}
 .seen {
   overflow-wrap: anywhere;
 }

@@ -77,7 +77,13 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('test.plan.line')" :error="error">
+  <StepFrame
+    :step="step"
+    :stage="stage"
+    :line="say('test.plan.line')"
+    :error="error"
+    :asks="editing && !!question && question.kind !== 'choice'"
+  >
     <template #drawing>
       <div class="both">
         <div class="net-half">
@@ -199,6 +205,10 @@ async function keep(): Promise<void> {
   flex: 1;
   min-height: 0;
 }
+:root.phone .net-half,
+:root.low .net-half {
+  flex: 1 0 36vh;
+}
 .gauges {
   min-height: 0;
   overflow-y: auto;
@@ -210,7 +220,7 @@ async function keep(): Promise<void> {
   gap: 0 24px;
 }
 .gauges .row {
-  min-height: 44px;
+  min-height: 56px;
 }
 .option {
   display: block;

@@ -12,7 +12,6 @@ import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import { lastTime } from '../../words/zone'
 import BlockLine from '../area/BlockLine.vue'
@@ -20,7 +19,7 @@ import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import ExplainTest from './ExplainTest.vue'
 import OutsideLook from './OutsideLook.vue'
-import VerdictHead from './VerdictHead.vue'
+import TestChart from './TestChart.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, now, minute, record, go, show } = useArea()
@@ -158,13 +157,7 @@ const line = computed(() => {
 <template>
   <StepFrame :step="step" :stage="stage" :line="line" :error="error">
     <template #drawing>
-      <div v-if="test && run" class="chart">
-        <VerdictHead :test="test" />
-        <div class="levels">
-          <p class="small">{{ say('levels.label') }}</p>
-          <PlainDrawing :label="say('levels.label')" :input="{ kind: 'levels', test, now: minute }" />
-        </div>
-      </div>
+      <TestChart v-if="test && run" :test="test" :now="minute" />
       <NetDrawing v-else-if="look.geometry" :name="look.name" :input="{ job, area, layers: [] }" :taps="['surface']" />
     </template>
 
@@ -284,26 +277,9 @@ const line = computed(() => {
 </template>
 
 <style scoped>
-.chart {
-  height: 100%;
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
-  gap: 8px;
-}
-.levels {
-  min-height: 220px;
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr);
-}
 .acts {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;
-}
-:root.narrow .chart {
-  height: auto;
-}
-:root.narrow .levels {
-  height: 260px;
 }
 </style>

@@ -89,7 +89,7 @@ const more = computed(() => {
   grid-template-rows: auto minmax(0, 1fr) auto;
 }
 .open {
-  min-height: 40px;
+  min-height: 56px;
   text-decoration: underline;
   text-underline-offset: 4px;
 }
