@@ -10,6 +10,7 @@ PAGE_SOURCES := $(shell find $(WEB)/src $(WEB)/public -type f ! -name core.wasm 
 help:
 	@echo "make demo    serve a made-up job on http://127.0.0.1:8080"
 	@echo "make test    every check: Go, page, browser"
+	@echo "make layout  every view at every size, in both themes"
 	@echo "make bench   measure speed, memory and the first load"
 	@echo "make fuzz    hostile inputs to every operation and reader"
 	@echo "make torture kill server and database while devices deliver"
@@ -91,6 +92,11 @@ test-page: $(STAMPS)/lint
 test-e2e: $(STAMPS)/browser $(STAMPS)/database $(STAMPS)/paper $(BUILD)/dusha
 	cd e2e && npx playwright test
 
+# Every view at every size, in both themes: nothing over anything, nothing cut, nothing too small.
+# DUSHA_SHEETS=folder keeps a picture of each.
+layout: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
+	cd e2e && DUSHA_LAYOUT=1 npx playwright test layout
+
 # Takes the pictures of docs/screenshots again.
 pictures: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	mkdir -p docs/screenshots
@@ -121,4 +127,4 @@ torture: $(STAMPS)/database
 clean:
 	rm -rf $(BUILD) $(WEB)/dist test-results
 
-.PHONY: help build demo dev api pictures bench fuzz torture test test-go test-page test-e2e clean
+.PHONY: help build demo dev api layout pictures bench fuzz torture test test-go test-page test-e2e clean

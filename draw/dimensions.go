@@ -33,6 +33,9 @@ func (n *net) drawDimensions() {
 	}
 	order.By(all, func(a, b dimension) int { return rank(a) - rank(b) })
 	for _, d := range all {
+		if d.id != n.in.Asking && n.in.View.Height < leastDimsPx {
+			continue // a strip over the keys of a phone shows what is asked alone
+		}
 		n.drawDimension(d, slices.Contains(n.in.Missing, d.id))
 	}
 }
@@ -52,10 +55,7 @@ func (n *net) drawDimension(d dimension, missing bool) {
 
 func (n *net) labelDimension(d dimension, missing bool) {
 	middle := between(d.from, d.to, .5)
-	half := wetarea.Point{34 * n.px, 14 * n.px}
-	if n.in.Wide {
-		half[0] = 58 * n.px
-	}
+	half := wetarea.Point{max(34*n.px, n.halfOf("dimension_text", words("drawing.length", "mm", d.value).letters(n.in.Wide))[0]), 14 * n.px}
 	// On its line, farther along it, or beside it; where the line is too short, beside it first.
 	beside := func(by float64) wetarea.Point {
 		return add(middle, wetarea.Point{d.out[0] * (half[0] + by*n.px), d.out[1] * (half[1] + by*n.px)})

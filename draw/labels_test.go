@@ -104,7 +104,8 @@ func TestNoTextOfAnySurveyLiesOverAnother(t *testing.T) {
 		}
 		shape := wetareatest.Shapes[names[i%len(names)]]
 		typed := maps.Clone(shape.Typed)
-		for id, text := range typed {
+		for _, id := range slices.Sorted(maps.Keys(typed)) {
+			text := typed[id]
 			var mm float64
 			if _, err := fmt.Sscan(text, &mm); err != nil || mm < 50 || random.IntN(3) == 0 {
 				continue

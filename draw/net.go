@@ -80,6 +80,7 @@ const (
 	leastRingPx  = 6.0
 	ringsBelowPx = 500 // a narrower drawing shows readings as rings
 	leastNamesPx = 200 // a drawing narrower than this carries no names and fittings
+	leastDimsPx  = 200 // a lower one only the dimension that is asked
 )
 
 // net is a drawing under way.

@@ -39,7 +39,7 @@ func (n *net) nameSurface(s wetarea.Surface, low, high wetarea.Point) {
 	both := wetarea.Point{max(large[0], under[0]), large[1] + underNamePx/2*n.px}
 	half := underNamePx / 2 * n.px
 	for _, at := range places {
-		if r := around(at, both); n.clear(r) && n.lies(s, r) {
+		if r := around(at, both); n.clear(r) && n.lies(s, r, true) {
 			n.take(r)
 			n.text("name", wetarea.Point{at[0], at[1] - half + n.foot("name")}, "middle", "drawing.surface", "surface", s.ID)
 			n.text("measure", wetarea.Point{at[0], at[1] + half + n.foot("measure")}, "middle", "drawing.area", "area", s.Area)
@@ -57,7 +57,7 @@ func (n *net) nameSurface(s wetarea.Surface, low, high wetarea.Point) {
 	for _, w := range ways {
 		size := n.halfOf(w.style, words(w.key, pairs...).letters(false))
 		for _, at := range places {
-			if r := around(at, size); n.clear(r) && n.lies(s, r) {
+			if r := around(at, size); n.clear(r) && n.lies(s, r, w.style == "name") {
 				n.take(r)
 				n.text(w.style, wetarea.Point{at[0], at[1] + n.foot(w.style)}, "middle", w.key, pairs...)
 				return
@@ -69,12 +69,17 @@ func (n *net) nameSurface(s wetarea.Surface, low, high wetarea.Point) {
 	}
 }
 
-// lies tells whether a label's middle line lies on a surface.
-func (n *net) lies(s wetarea.Surface, r rect) bool {
-	f, middle := n.frames[s.ID], (r.low[1]+r.high[1])/2
+// lies tells whether a label lies on a surface: the whole of it, or its middle line.
+func (n *net) lies(s wetarea.Surface, r rect, whole bool) bool {
+	f, lines := n.frames[s.ID], []float64{(r.low[1] + r.high[1]) / 2}
+	if whole {
+		lines = append(lines, r.low[1], r.high[1])
+	}
 	for _, x := range []float64{r.low[0], (r.low[0] + r.high[0]) / 2, r.high[0]} {
-		if !s.Contains(f.back(wetarea.Point{x, middle})) {
-			return false
+		for _, y := range lines {
+			if !s.Contains(f.back(wetarea.Point{x, y})) {
+				return false
+			}
 		}
 	}
 	return true

@@ -40,6 +40,13 @@ async function check(page: Page, view: string): Promise<void> {
       await page.screenshot({ path: `${sheets}/${view.replaceAll(/\W+/g, '-')}.${width}x${height}.png` })
     }
     for (const { what, where } of await findings(page)) wrong.push(`${width}×${height}: ${what}: ${where}`)
+    if (every) {
+      // In the dark the boxes are the same but where a text is another one.
+      await page.evaluate(() => document.querySelector<HTMLElement>('button.theme')?.click())
+      await page.waitForTimeout(100)
+      for (const { what, where } of await findings(page)) wrong.push(`${width}×${height}, dark: ${what}: ${where}`)
+      await page.evaluate(() => document.querySelector<HTMLElement>('button.theme')?.click())
+    }
   }
   expect.soft([...new Set(wrong)], view).toEqual([])
   await page.setViewportSize({ width: 1280, height: 800 })
@@ -109,8 +116,10 @@ test('an area, stage by stage', async ({ page, house }) => {
   await page.getByRole('tab', { name: 'Read film' }).click()
   await page.locator('[data-tap="wall.d"]').click()
   await check(page, 'film')
-  await page.getByRole('tab', { name: 'Mix' }).click()
+  await page.getByRole('tab', { name: 'Lay' }).click()
   await page.locator('[data-tap="wall.d"]').click()
+  await check(page, 'lay')
+  await page.getByRole('tab', { name: 'Mix' }).click()
   await check(page, 'mix')
   await page.getByLabel('Air °C').fill('17')
   await mitre(page, 'Weigh bucket').click()
@@ -132,6 +141,9 @@ test('waiting and the water test', async ({ page, house }) => {
   await stage(page, 'Water test')
   await page.locator('.each').first().click()
   await check(page, 'test, planned')
+  await page.getByRole('button', { name: 'Plan again' }).click()
+  await check(page, 'test, asking')
+  await page.getByRole('button', { name: 'Cancel' }).click()
   await page.locator('.each').nth(1).click()
   await check(page, 'test')
   await page.locator('.each').last().click()

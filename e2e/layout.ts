@@ -119,7 +119,9 @@ export async function findings(page: Page): Promise<Finding[]> {
 
     // The one thing to do, the keys of a number and the stage that is shown are in sight as they are.
     if (!top)
-      for (const e of document.querySelectorAll('.mitre, .keys button, .stage.shown button, .slot.shown')) {
+      for (const e of document.querySelectorAll(
+        `.mitre, .stage.shown button, .slot.shown${high < 600 ? '' : ', .keys button'}`,
+      )) {
         if (hidden(e)) continue
         const rect = e.getBoundingClientRect()
         const { box } = seen(e, both(rect, { left: 0, top: 0, right: wide, bottom: high }))

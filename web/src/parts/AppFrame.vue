@@ -3,12 +3,13 @@
 // spine lies across the top.
 import TopHead from './TopHead.vue'
 
-// tall: the ledge holds a control; bare: it has nothing to hold on a wide screen.
-defineProps<{ tall?: boolean; bare?: boolean }>()
+// tall: the ledge holds a control; bare: it has nothing to hold on a wide screen; asks: on a phone the keys of
+// a number need the second line of the head.
+defineProps<{ tall?: boolean; bare?: boolean; asks?: boolean }>()
 </script>
 
 <template>
-  <div class="frame" :class="{ tall, bare }">
+  <div class="frame" :class="{ tall, bare, asks }">
     <aside class="spine"><slot name="spine" /></aside>
     <header class="head">
       <TopHead>
@@ -70,6 +71,11 @@ defineProps<{ tall?: boolean; bare?: boolean }>()
 }
 :root.narrow .head {
   padding: 6px 16px;
+}
+:root.phone .asks .head :deep(.line),
+:root.phone .asks .head :deep(.kept),
+:root.phone .asks .head :deep(.theme) {
+  display: none;
 }
 :root.narrow .body,
 :root.low .body {

@@ -52,6 +52,7 @@ function typed(event: Event): void {
 <template>
   <div class="pad">
     <label class="number" :class="{ wrong }">
+      <span v-if="$slots.default" class="of"><slot /></span>
       <input
         ref="field"
         :value="modelValue"
@@ -109,6 +110,11 @@ input.long {
   font-size: 44px;
   line-height: 2.2;
 }
+.of {
+  flex: 0 1 45%;
+  align-self: center;
+  line-height: 1.2;
+}
 .unit {
   font-size: 40px;
   color: var(--ink2);
@@ -156,7 +162,7 @@ input.long {
   font-size: 44px;
 }
 :root.phone .keys button {
-  height: 57px;
+  height: 56px;
 }
 :root.upright .pad {
   display: grid;

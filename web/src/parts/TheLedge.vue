@@ -35,13 +35,15 @@ const undoable = computed(() => {
 <style scoped>
 .ledge {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 16px;
+  justify-content: end;
+  gap: 8px 16px;
   min-height: 84px;
   padding: 5px 8px 5px 24px;
 }
 .says {
-  flex: 1;
+  flex: 1 1 200px;
   min-width: 0;
 }
 .error {

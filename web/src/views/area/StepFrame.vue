@@ -8,6 +8,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
+import { frame } from '../../theme/useFrame'
 import { optionName, say, unitName } from '../../words/words'
 import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
@@ -61,7 +62,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 </script>
 
 <template>
-  <AppFrame :tall="tall">
+  <AppFrame :tall="tall" :asks="asks">
     <template #spine>
       <TheSpine :stages="look.stages" :shown="stage.id" :job="area.job" @open="area.go" />
     </template>
@@ -171,7 +172,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
         <TheLedge :error="error">
           <template #facts>
             <slot name="facts">
-              <p class="next" :class="look.next.state">
+              <p v-if="!(asks && frame === 'phone')" class="next" :class="look.next.state">
                 <strong>{{ say(`next.state.${look.next.state}`) }}</strong> {{ nextSays }}
               </p>
             </slot>
@@ -188,6 +189,10 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 </template>
 
 <style scoped>
+.asks .marks,
+.asks .steps {
+  order: 1;
+}
 .links {
   display: flex;
   flex-wrap: wrap;
@@ -315,14 +320,15 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
   overflow: visible;
 }
 :root.phone .split.asks {
-  grid-template-rows: minmax(96px, 1fr) minmax(0, 364px);
+  grid-template-rows: minmax(80px, 1fr) fit-content(calc(100% - 80px));
   height: 100%;
 }
-:root.phone .asks .right {
-  overflow-y: auto;
+:root.upright .split.asks {
+  grid-template-rows: minmax(200px, 1fr) fit-content(60%);
 }
-:root.phone .asks .marks {
-  order: 1;
+:root.phone .asks .right {
+  gap: 8px;
+  overflow-y: auto;
 }
 :root.narrow .other {
   display: none;

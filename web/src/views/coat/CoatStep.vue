@@ -128,6 +128,7 @@ watch(
     :line="line"
     :error="error"
     :tall="mode === 'read' && !bucket"
+    :asks="mode === 'lay' && !bucket"
     :plain="!!bucket"
   >
     <template #drawing>

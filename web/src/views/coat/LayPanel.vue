@@ -65,9 +65,6 @@ async function laid(): Promise<void> {
 
 <template>
   <section class="lay">
-    <p>
-      {{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}
-    </p>
     <p v-if="topsUp" class="said">{{ say(`coat.lay.on.${topsUp}`) }}</p>
     <BigPad
       id="kg"
@@ -76,7 +73,9 @@ async function laid(): Promise<void> {
       unit="kg"
       @update:model-value="(text) => draft.type('kg', text)"
       @enter="laid"
-    />
+    >
+      {{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}
+    </BigPad>
     <div v-if="buckets.length" role="radiogroup" :aria-label="say('coat.lay.from')" class="from">
       <p class="small">{{ say('coat.lay.from') }}</p>
       <button
@@ -106,7 +105,7 @@ async function laid(): Promise<void> {
 .lay {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-  gap: 12px;
+  gap: 8px;
 }
 .from {
   display: flex;

@@ -23,6 +23,12 @@ const { look, job, area, record, goOn } = useArea()
 const planned = computed(() => look.value.test)
 const editing = ref(!planned.value)
 const explained = shallowRef<Schemas['FigureFigure'] | null>(null)
+/** The plan that is kept stays as it is. */
+async function stopEditing(): Promise<void> {
+  await draft.drop()
+  await draft.load()
+  editing.value = false
+}
 const draft = useDraft(
   () => `test.${area}`,
   () => Object.fromEntries(Object.entries(planned.value?.answers ?? {}).map(([id, answered]) => [id, answered.typed])),
@@ -175,6 +181,7 @@ async function keep(): Promise<void> {
     <template v-if="facts.length" #facts><FactLine :facts="facts" /></template>
     <template #outline>
       <button v-if="!editing" class="outline" @click="editing = true">{{ say('test.plan.again') }}</button>
+      <button v-else-if="planned" class="outline" @click="stopEditing">{{ say('cancel') }}</button>
     </template>
     <template #mitre>
       <template v-if="editing">
