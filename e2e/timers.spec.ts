@@ -6,7 +6,7 @@ declare global {
   interface Window {
     /** how often the screen was kept awake, and what keeps it so */
     locks?: number
-    awake?: { released: boolean }
+    awake?: EventTarget & { released: boolean }
   }
 }
 
@@ -32,7 +32,11 @@ test('two buckets run, and a reload in the middle loses no second', async ({ pag
     window.locks = 0
     const request = () => {
       window.locks!++
-      window.awake = Object.assign(new EventTarget(), { released: false, release: () => Promise.resolve() })
+      window.awake = Object.assign(new EventTarget(), {
+        type: 'screen',
+        released: false,
+        release: () => Promise.resolve(),
+      })
       return Promise.resolve(window.awake)
     }
     Object.defineProperty(navigator, 'wakeLock', { value: { request } })
@@ -74,6 +78,7 @@ test('two buckets run, and a reload in the middle loses no second', async ({ pag
   const before = await locks(page)
   await page.evaluate(() => {
     window.awake!.released = true // the system took it while the page was out of sight
+    window.awake!.dispatchEvent(new Event('release'))
     document.dispatchEvent(new Event('visibilitychange'))
   })
   await expect.poll(() => locks(page)).toBe(before + 1)

@@ -106,13 +106,29 @@ export const useBook = defineStore('book', () => {
     return look
   }
 
+  /** Who works here by job, and when that was seen last. */
+  const atWork = ref<Record<string, { person: string; at: number } | null>>({})
+
+  /** The person who is at work, "" while nobody said so or after a rest. */
+  function working(job: Crew, now = new Date()): string {
+    const kept = (atWork.value[job.id] ??= JSON.parse(sessionStorage.getItem(`who.${job.id}`) ?? 'null') as {
+      person: string
+      at: number
+    } | null)
+    const here = kept && now.getTime() - kept.at < SHIFT_REST && job.people.some((person) => person.id === kept.person)
+    return here ? kept.person : ''
+  }
+
   /** The person at work: asked at the first entry of a shift and after a rest. */
   async function who(job: Crew): Promise<string | null> {
-    const kept = JSON.parse(sessionStorage.getItem(`who.${job.id}`) ?? 'null') as { person: string; at: number } | null
-    if (kept && Date.now() - kept.at < SHIFT_REST && job.people.some((person) => person.id === kept.person)) {
-      setWho(job.id, kept.person)
-      return kept.person
-    }
+    const here = working(job)
+    if (!here) return askWho(job)
+    setWho(job.id, here)
+    return here
+  }
+
+  /** Asks who is at work, whoever was. */
+  async function askWho(job: Crew): Promise<string | null> {
     const person = await new Promise<string | null>((answer) => (askingWho.value = { job, answer }))
     askingWho.value = null
     if (person) setWho(job.id, person)
@@ -120,7 +136,9 @@ export const useBook = defineStore('book', () => {
   }
 
   function setWho(jobId: string, person: string): void {
-    sessionStorage.setItem(`who.${jobId}`, JSON.stringify({ person, at: Date.now() }))
+    const now = { person, at: Date.now() }
+    atWork.value = { ...atWork.value, [jobId]: now }
+    sessionStorage.setItem(`who.${jobId}`, JSON.stringify(now))
   }
 
   /** Writes an entry to the local copy; it is delivered once it can no longer be undone. */
@@ -198,6 +216,8 @@ export const useBook = defineStore('book', () => {
     sheets,
     look,
     who,
+    askWho,
+    working,
     setWho,
     record,
     recordAll,

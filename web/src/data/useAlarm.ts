@@ -1,4 +1,5 @@
-import { computed, onScopeDispose, ref, watch, type Ref } from 'vue'
+import { useWakeLock } from '@vueuse/core'
+import { computed, ref, watch, type Ref } from 'vue'
 import { alarms, type Alarm } from './alarms'
 
 let sound: AudioContext | undefined
@@ -40,22 +41,12 @@ export function useAlarm(now: Ref<Date>): { rang: Ref<Alarm[]>; dismiss: () => v
     last = at.getTime()
   })
   const running = computed(() => all.value.some((alarm) => alarm.due > now.value.getTime()))
-  let lock: WakeLockSentinel | undefined
-  async function hold(): Promise<void> {
-    const wanted = running.value && document.visibilityState === 'visible'
-    // The system lets go of it whenever the page is out of sight.
-    if (wanted && (!lock || lock.released)) lock = await navigator.wakeLock?.request('screen').catch(() => undefined)
-    if (!running.value) {
-      await lock?.release()
-      lock = undefined
-    }
-  }
-  const again = () => void hold()
-  watch(running, again, { immediate: true })
-  document.addEventListener('visibilitychange', again)
-  onScopeDispose(() => {
-    document.removeEventListener('visibilitychange', again)
-    void lock?.release()
-  })
+  // The system lets go of the screen whenever the page is out of sight; it is held again on return.
+  const screen = useWakeLock()
+  watch(
+    running,
+    (runs) => void (runs ? screen.request('screen') : screen.release()).catch(() => undefined), // as it pleases the system
+    { immediate: true },
+  )
   return { rang, dismiss: () => (rang.value = []) }
 }

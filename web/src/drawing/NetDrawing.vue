@@ -6,6 +6,7 @@ import { askJob } from '../data/folded'
 import { version } from '../data/sync'
 import { fieldName, say } from '../words/words'
 import { grains, inPx, linesOf, pathOf } from './shapes'
+import { useLegend } from './legend'
 import ZoomKeys from './ZoomKeys.vue'
 import type { Net } from './net'
 import { useDrawing } from './useDrawing'
@@ -162,6 +163,7 @@ function filling(style: string): Record<string, string> | undefined {
   const grade = /^profile_(\d)$/.exec(style)?.[1]
   return grade ? { fill: `url(#profile-${grade}-${uid})` } : undefined
 }
+if (!props.mini) useLegend(drawing, 'net', () => looks.value)
 const asking = computed(() => props.input.asking ?? '')
 defineExpose({ svg })
 const plates = computed(() => {

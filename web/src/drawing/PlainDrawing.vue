@@ -6,6 +6,7 @@ import { call, type Schemas } from '../core/core'
 import { now } from '../data/clock'
 import { say } from '../words/words'
 import { offsetOf } from '../words/zone'
+import { useLegend } from './legend'
 import { pathOf } from './shapes'
 import { useDrawing } from './useDrawing'
 
@@ -59,6 +60,7 @@ const uid = useId()
 const looks = Object.fromEntries(
   ['dots', 'waves', 'bars', 'crosses', 'bars-quiet'].map((n) => [`--${n}`, `url(#${n}-${uid})`]),
 )
+if (!props.mini) useLegend(drawing, 'flat', () => looks)
 </script>
 
 <template>

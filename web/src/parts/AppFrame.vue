@@ -1,18 +1,19 @@
 <script setup lang="ts">
 // The frame, the same on every screen: spine left, head above, ledge below. On a phone the
 // spine lies across the top.
+import type { Crew } from '../data/book'
 import TopHead from './TopHead.vue'
 
 // tall: the ledge holds a control; bare: it has nothing to hold on a wide screen; asks: on a phone the keys of
 // a number need the second line of the head.
-defineProps<{ tall?: boolean; bare?: boolean; asks?: boolean }>()
+defineProps<{ tall?: boolean; bare?: boolean; asks?: boolean; crew?: Crew }>()
 </script>
 
 <template>
   <div class="frame" :class="{ tall, bare, asks }">
     <aside class="spine"><slot name="spine" /></aside>
     <header class="head">
-      <TopHead>
+      <TopHead :crew="crew">
         <slot name="title" />
         <template #line><slot name="line" /></template>
         <template #mark><slot name="mark" /></template>
@@ -74,6 +75,7 @@ defineProps<{ tall?: boolean; bare?: boolean; asks?: boolean }>()
 }
 :root.phone .asks .head :deep(.line),
 :root.phone .asks .head :deep(.kept),
+:root.phone .asks .head :deep(.who),
 :root.phone .asks .head :deep(.theme) {
   display: none;
 }

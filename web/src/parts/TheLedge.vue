@@ -6,7 +6,8 @@ import { useBook } from '../data/book'
 import { useClock } from '../data/useClock'
 import { say } from '../words/words'
 
-defineProps<{ error?: string }>()
+// tall: it holds a control
+defineProps<{ error?: string; tall?: boolean }>()
 
 const book = useBook()
 const now = useClock()
@@ -18,7 +19,7 @@ const undoable = computed(() => {
 
 <template>
   <div class="ledge">
-    <div class="says" aria-live="polite">
+    <div class="says" :class="{ over: tall }" aria-live="polite">
       <p v-if="error" class="error" role="alert">{{ error }}</p>
       <div v-else-if="undoable" class="undo">
         <p>{{ say('undo.line', { what: say(undoable.key, undoable.args) }) }}</p>
@@ -45,6 +46,11 @@ const undoable = computed(() => {
 .says {
   flex: 1 1 200px;
   min-width: 0;
+}
+/* Over a control the line keeps its place, said or not: a drawing does not move between two readings. */
+.over > :first-child {
+  min-height: 30px;
+  padding-block: 2px;
 }
 .error {
   padding: 8px 14px;

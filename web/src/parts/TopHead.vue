@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // What this is, what is kept on this device, and the clock: every decision is against it.
+import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { useBook } from '../data/book'
+import { useBook, type Crew } from '../data/book'
 import { isFull } from '../data/storage'
 import { reach } from '../data/sync'
 import { useClock } from '../data/useClock'
@@ -9,11 +10,26 @@ import { dark, switchTheme } from '../theme/useTheme'
 import { clock, day, say } from '../words/words'
 import AsideSheet from './AsideSheet.vue'
 import KeptSheet from './KeptSheet.vue'
+import LegendSheet from './LegendSheet.vue'
 
+const props = defineProps<{ crew?: Crew }>()
 const book = useBook()
 const now = useClock()
 const showAside = ref(false)
 const showKept = ref(false)
+const showLegend = ref(false)
+
+/** The question mark opens it, but where somebody types. */
+useEventListener(window, 'keydown', (event) => {
+  const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select')
+  if (event.key === '?' && !typing && !event.altKey && !event.ctrlKey && !event.metaKey) showLegend.value = true
+})
+
+/** Who is at work: what is kept carries that name. */
+const worker = computed(() => {
+  const id = props.crew ? book.working(props.crew, now.value) : ''
+  return id ? book.names[id] || props.crew?.people.find((person) => person.id === id)?.role || '' : ''
+})
 
 const kept = computed(() => {
   if (isFull.value) return { first: say('kept.full'), second: say('kept.full.what') }
@@ -39,6 +55,11 @@ const kept = computed(() => {
     <button v-if="book.aside.length" class="aside outline narrow" @click="showAside = true">
       {{ say('kept.aside', { n: book.aside.length }) }}
     </button>
+    <button v-if="crew" class="who" @click="book.askWho(crew)">
+      <span class="small">{{ say('who.here') }}</span>
+      <strong>{{ worker || say('who.nobody') }}</strong>
+    </button>
+    <button class="help" :aria-label="say('legend.open')" @click="showLegend = true">?</button>
     <button class="theme" :aria-label="dark ? say('theme.light') : say('theme.dark')" @click="switchTheme">
       <svg viewBox="0 0 28 28" width="28" height="28" aria-hidden="true">
         <path v-if="dark" d="M14 4v4M14 20v4M4 14h4M20 14h4M14 9.5a4.5 4.5 0 1 1 0 9 4.5 4.5 0 0 1 0-9z" />
@@ -62,6 +83,7 @@ const kept = computed(() => {
       <span class="small">{{ day(now) }}</span>
     </p>
     <AsideSheet v-if="showAside" @close="showAside = false" />
+    <LegendSheet v-if="showLegend" @close="showLegend = false" />
     <KeptSheet v-if="showKept" @close="showKept = false" />
   </div>
 </template>
@@ -87,6 +109,13 @@ svg {
   stroke-width: 2.4;
   flex: none;
 }
+.help {
+  width: 56px;
+  height: 56px;
+  font-size: 28px;
+  font-weight: 720;
+  text-align: center;
+}
 .theme {
   display: grid;
   justify-items: center;
@@ -95,6 +124,18 @@ svg {
   height: 56px;
   font-size: 15px;
   font-weight: 600;
+}
+.who {
+  display: grid;
+  align-content: center;
+  max-width: 160px;
+  min-width: 56px;
+  min-height: 56px;
+  line-height: 1.15;
+  overflow-wrap: anywhere;
+}
+.who .small {
+  font-size: 15px;
 }
 .kept {
   display: flex;
@@ -120,7 +161,7 @@ svg {
 }
 :root.phone .top {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto auto;
+  grid-template-columns: minmax(0, 1fr) auto auto auto auto;
   align-items: center;
   gap: 0 12px;
 }
@@ -129,24 +170,28 @@ svg {
 }
 :root.phone .what :deep(h1) {
   font-size: 26px;
-  grid-column: 1 / 3;
+  grid-column: 1 / 4;
 }
 :root.phone .clock {
-  grid-area: 1 / 3;
+  grid-area: 1 / 4 / 2 / -1;
+  justify-self: end;
+}
+:root.phone .help {
+  grid-area: 2 / 4;
 }
 :root.phone .line {
-  grid-column: 1;
-  grid-row: 2;
-  align-self: center;
+  grid-area: 3 / 1 / 4 / -1;
+}
+:root.phone .who {
+  grid-area: 2 / 1;
 }
 :root.phone .kept {
-  grid-area: 2 / 2;
+  grid-area: 2 / 3;
   min-width: 56px;
   font-size: 16px;
 }
 :root.phone .theme {
-  grid-area: 2 / 3;
-  justify-self: end;
+  grid-area: 2 / 5;
 }
 :root.phone .pair,
 :root.phone .aside {

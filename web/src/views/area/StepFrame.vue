@@ -62,7 +62,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 </script>
 
 <template>
-  <AppFrame :tall="tall" :asks="asks">
+  <AppFrame :tall="tall" :asks="asks" :crew="look.job">
     <template #spine>
       <TheSpine :stages="look.stages" :shown="stage.id" :job="area.job" @open="area.go" />
     </template>
@@ -169,7 +169,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
     <ConflictSheet v-if="showConflict" @close="showConflict = false" />
     <template #ledge>
       <slot name="ledge">
-        <TheLedge :error="error">
+        <TheLedge :error="error" :tall="tall">
           <template #facts>
             <slot name="facts">
               <p v-if="!(asks && frame === 'phone')" class="next" :class="look.next.state">

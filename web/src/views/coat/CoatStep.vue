@@ -209,7 +209,7 @@ watch(
     />
     <template #mitre><span id="step-mitre" class="teleport" /></template>
     <template #outline><span id="step-outline" class="teleport" /></template>
-    <template v-if="mode === 'read' && !bucket" #facts><span /></template>
+    <template v-if="mode === 'read' && !bucket" #facts><p /></template>
     <template #tool><div id="step-comb" /></template>
   </StepFrame>
 </template>

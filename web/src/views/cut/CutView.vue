@@ -132,7 +132,7 @@ const print = () => window.print()
 </script>
 
 <template>
-  <AppFrame>
+  <AppFrame :crew="look?.job">
     <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
       ><h1>{{ say('cut.title') }}</h1></template

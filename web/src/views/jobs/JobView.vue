@@ -83,7 +83,7 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
 </script>
 
 <template>
-  <AppFrame>
+  <AppFrame :crew="opened ?? undefined">
     <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
       ><h1>{{ opened?.name || say('loading') }}</h1></template

@@ -76,7 +76,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
 </script>
 
 <template>
-  <AppFrame>
+  <AppFrame :crew="opened ?? undefined">
     <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
       ><h1>{{ say('materials.title') }}</h1></template

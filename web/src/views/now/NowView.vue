@@ -42,7 +42,7 @@ function why(area: AreaLine): string {
 </script>
 
 <template>
-  <AppFrame bare>
+  <AppFrame bare :crew="job ?? undefined">
     <template #spine><PlainSpine :job="props.job" place="now" :areas="job?.areas ?? []" /></template>
     <template #title
       ><h1>{{ say('board.title') }}</h1></template

@@ -38,7 +38,7 @@ function open(area: AreaLine): void {
 </script>
 
 <template>
-  <AppFrame>
+  <AppFrame :crew="job ?? undefined">
     <template #spine><PlainSpine :job="props.job" place="waits" :areas="job?.areas ?? []" /></template>
     <template #title
       ><h1>{{ say('waits.title') }}</h1></template

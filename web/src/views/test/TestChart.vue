@@ -22,7 +22,7 @@ defineProps<{ test: NonNullable<Schemas['SiteLook']['test']>; now: string }>()
 .chart {
   height: 100%;
   display: grid;
-  grid-template-rows: auto minmax(220px, 1fr);
+  grid-template-rows: auto minmax(160px, 1fr);
   gap: 8px;
 }
 .levels {
