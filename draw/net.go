@@ -76,6 +76,7 @@ const (
 	mostSheetPx  = 10000
 	bandWidthMm  = 120.0
 	cornerPx     = 9.0
+	spotPx       = 20.0 // half of the hairs of a spot
 	numberPx     = 13.0 // radius of a piece's number
 	leastRingPx  = 6.0
 	ringsBelowPx = 500 // a narrower drawing shows readings as rings
@@ -140,6 +141,7 @@ func Net(in NetInputs) (Drawing, error) {
 	if n.layer("film") && in.Coat != nil {
 		n.takeReadings()
 	}
+	n.takeSpot()
 	if n.layer("dims") {
 		n.drawDimensions()
 	}

@@ -193,16 +193,31 @@ func (n *net) drawNext() {
 	}
 }
 
-func (n *net) drawSpot() {
+// takeSpot keeps the place of the spot that is tapped from labels.
+func (n *net) takeSpot() {
+	if at, seen := n.spot(); seen {
+		n.take(around(at, wetarea.Point{spotPx * n.px, spotPx * n.px}))
+	}
+}
+
+// spot is where a reading is about to be taken, in the drawing.
+func (n *net) spot() (at wetarea.Point, seen bool) {
 	if n.in.Spot == nil {
-		return
+		return at, false
 	}
 	f, known := n.frames[n.in.Spot.Surface]
 	if !known {
+		return at, false
+	}
+	return f.place(wetarea.Point{n.in.Spot.Along, n.in.Spot.Up}), true
+}
+
+func (n *net) drawSpot() {
+	at, seen := n.spot()
+	if !seen {
 		return
 	}
-	at := f.place(wetarea.Point{n.in.Spot.Along, n.in.Spot.Up})
 	n.disc("spot", at, 11*n.px)
-	n.path("spot_hair", false, wetarea.Point{at[0] - 20*n.px, at[1]}, wetarea.Point{at[0] + 20*n.px, at[1]})
-	n.path("spot_hair", false, wetarea.Point{at[0], at[1] - 20*n.px}, wetarea.Point{at[0], at[1] + 20*n.px})
+	n.path("spot_hair", false, wetarea.Point{at[0] - spotPx*n.px, at[1]}, wetarea.Point{at[0] + spotPx*n.px, at[1]})
+	n.path("spot_hair", false, wetarea.Point{at[0], at[1] - spotPx*n.px}, wetarea.Point{at[0], at[1] + spotPx*n.px})
 }

@@ -12,6 +12,7 @@ type Job struct {
 	ID         string          `json:"id"`
 	Name       string          `json:"name"`
 	TimeZone   string          `json:"time_zone"`
+	Away       bool            `json:"away"` // put away: not among the jobs that are worked on
 	Demo       bool            `json:"demo"` // sample figures may be used: made-up work
 	People     []Person        `json:"people"`
 	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
@@ -20,8 +21,9 @@ type Job struct {
 	Offcuts    []Offcut        `json:"offcuts"` // rests of rolls
 	Deviations []Deviation     `json:"deviations"`
 
-	unread      []Entry       // of the job's own book, not read whole: they may concern any area
-	own         []sheet.Sheet // sheets
+	away        map[string]bool // areas that were put away or fetched back
+	unread      []Entry         // of the job's own book, not read whole: they may concern any area
+	own         []sheet.Sheet   // sheets
 	trials      []sheet.Trial
 	library     []sheet.Sheet
 	breaths     map[string][]Breath // by place of air
@@ -46,7 +48,7 @@ func FoldJob(entries []Entry) *Job {
 	m := mend(entries)
 	job := &Job{
 		People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Offcuts: []Offcut{},
-		Deviations: append([]Deviation{}, m.deviations...), breaths: map[string][]Breath{}, corrections: m.corrections,
+		Deviations: append([]Deviation{}, m.deviations...), breaths: map[string][]Breath{}, away: map[string]bool{}, corrections: m.corrections,
 	}
 	for _, e := range m.settled {
 		if e.JobID != "" {

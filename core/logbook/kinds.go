@@ -93,6 +93,7 @@ func OfJob(k Kind) bool { return kinds[k].job }
 var kinds = map[Kind]kind{
 	KindJobOpened:     ofJob[JobOpened](),
 	KindJobRenamed:    ofJob[JobRenamed](),
+	KindPutAway:       ofJob[PutAway](),
 	KindPersonJoined:  ofJob[PersonJoined](),
 	KindSheetAdded:    ofJob[SheetAdded](),
 	KindRulesAdded:    ofJob[RulesAdded](),

@@ -67,6 +67,7 @@ type Board struct {
 type Line struct {
 	ID       string              `json:"id"`
 	Name     string              `json:"name"`
+	Away     bool                `json:"away"` // put away: on no board and no list of what to buy
 	Sample   bool                `json:"sample"`
 	Surveyed bool                `json:"surveyed"`
 	Coated   string              `json:"coated"` // step of the last coat with something laid, "" while there is none
@@ -98,6 +99,7 @@ func (s *Site) LeanBoard(now time.Time, warmer float64) Board {
 func (s *Site) board(now time.Time, warmer float64, more func(*logbook.Area, *Line)) Board {
 	out := Board{Job: *s.Job(), Rules: s.Job().Rules(), Areas: []Line{}}
 	ids := s.Areas()
+	var at []string // those that are worked on
 	turns := map[string]*logbook.Turn{}
 	for _, id := range ids {
 		area := s.Area(id)
@@ -106,14 +108,16 @@ func (s *Site) board(now time.Time, warmer float64, more func(*logbook.Area, *Li
 		}
 		g := area.Glance(now)
 		line := Line{
-			ID: id, Name: area.Name, Sample: area.Plan != nil && area.Plan.Sheet.Sample, Surveyed: area.Geometry != nil, Coated: g.Coated,
+			ID: id, Name: area.Name, Away: s.Job().AreaAway(id), Sample: area.Plan != nil && area.Plan.Sheet.Sample, Surveyed: area.Geometry != nil, Coated: g.Coated,
 			Pieces: []logbook.PieceLook{}, Stage: g.Stage, Next: g.Next, Turn: &g.Turn, Tide: g.Tide, Flood: g.Flood,
 		}
 		more(area, &line)
-		turns[id] = line.Turn
+		if !line.Away {
+			turns[id], at = line.Turn, append(at, id)
+		}
 		out.Areas = append(out.Areas, line)
 	}
-	out.Board = logbook.BoardOf(ids, turns, now)
+	out.Board = logbook.BoardOf(at, turns, now)
 	return out
 }
 

@@ -65,7 +65,7 @@ func (s *Site) purchase(only string, now time.Time, whole bool) Purchase {
 	for _, id := range s.Areas() {
 		area := s.Area(id)
 		all = append(all, area)
-		if only != "" && id != only {
+		if only != "" && id != only || only == "" && s.Job().AreaAway(id) {
 			continue
 		}
 		if area.Takeoff == nil {

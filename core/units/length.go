@@ -26,13 +26,16 @@ var (
 	feet      = regexp.MustCompile(`^([+-]?)(\d+(?:[.,]\d+)?)\s*(?:'|′|’|ft|feet)\s*(.*)$`)
 	marked    = regexp.MustCompile(`^([+-]?)(.*?)\s*(?:"|″|”|''|in|inch|inches)$`)
 	inches    = regexp.MustCompile(`^(?:(\d+(?:[.,]\d+)?)(?:\s+(\d+)/(\d+))?|(\d+)/(\d+))$`)
+	grouped   = regexp.MustCompile(`^[+-]?\d{1,3}(?:[ \x{00a0}\x{2009}\x{202f}]\d{3})+(?:[.,]\d+)?$`)
+	metres    = regexp.MustCompile(`^(\d+)\s*m\s*(\d{2,3})$`)
 	thousands = regexp.MustCompile(`^[+-]?[1-9]\d{0,2}([.,])\d{3}$`)
 )
 
 // ParseLength reads a length typed on site and gives it in mm. A bare number is mm;
 // "mm", "cm" and "m" may follow, or it is feet and inches: 7' 10 1/2". Decimal comma and point are both understood, but a
 // bare "1,500" or "1.500" is asked back, because it may mean one and a half or fifteen
-// hundred: the fault names both. least and most bound the answer, in mm.
+// hundred: the fault offers both. So is a bare number that is too small for mm and fits in metres. Digits may be
+// grouped by blanks, and 2m90 is 2.90 m. least and most bound the answer, in mm.
 func ParseLength(field, typed string, least, most float64) (float64, error) {
 	text, scale, bare := strings.TrimSpace(typed), 1.0, true
 	if mm, is := parseFeet(text); is {
@@ -42,13 +45,19 @@ func ParseLength(field, typed string, least, most float64) (float64, error) {
 		text, bare = m[1], false
 		scale = map[string]float64{"mm": 1, "cm": 10, "m": 1000}[m[2]]
 	}
+	if m := metres.FindStringSubmatch(text); m != nil && bare {
+		text, bare, scale = m[1]+"."+m[2], false, 1000
+	}
 	if m := thousands.FindStringSubmatch(text); m != nil && bare {
-		return 0, fault.At(field, "length.ambiguous", "typed", typed,
-			"small", strings.Replace(text, m[1], ".", 1)+" mm", "large", strings.Replace(text, m[1], "", 1)+" mm")
+		small, large := strings.Replace(text, m[1], ".", 1)+" mm", strings.Replace(text, m[1], "", 1)+" mm"
+		return 0, fault.At(field, "length.ambiguous", "typed", typed, "small", small, "large", large, "offers", []string{small, large})
 	}
 	value, err := parse(field, "length", typed, text)
 	if err != nil {
 		return 0, err
+	}
+	if asMetres := value * 1000; bare && value > 0 && value < least && asMetres >= least && asMetres <= most {
+		return 0, fault.At(field, "length.metres", "value", value, "least", least, "offers", []string{text + " m"})
 	}
 	return within(field, "length", math.Round(value*scale*1000)/1000, least, most)
 }
@@ -113,6 +122,9 @@ func ParseNumber(field, typed string, least, most float64) (float64, error) {
 func parse(field, what, typed, text string) (float64, error) {
 	if text == "" {
 		return 0, fault.At(field, what+".missing")
+	}
+	if len(text) <= 40 && grouped.MatchString(text) {
+		text = strings.NewReplacer(" ", "", "\u00a0", "", "\u2009", "", "\u202f", "").Replace(text)
 	}
 	if len(text) > 40 || !number.MatchString(text) {
 		return 0, fault.At(field, what+".not_a_number", "typed", fault.Short(typed))

@@ -24,6 +24,14 @@ func TestParseLength(t *testing.T) {
 		{"a point before three digits is asked back", "1.500", 0, "length.ambiguous"},
 		{"with its unit it is clear", "1.500 m", 1500, ""},
 		{"0.500 cannot mean five hundred", "0.500 m", 500, ""},
+		{"digits grouped by a blank", " 1 200 ", 1200, ""},
+		{"by a blank that does not break, with a unit", "1\u00a0200 mm", 1200, ""},
+		{"by blanks, with tenths", "12 000.5", 12000.5, ""},
+		{"metres and centimetres", "2m90", 2900, ""},
+		{"metres and millimetres", "2 m 905", 2905, ""},
+		{"metres and one digit", "2m9", 0, "length.not_a_number"},
+		{"a group of two", "1 20", 0, "length.not_a_number"},
+		{"metres where mm are asked", "0.9", 0, "length.metres"},
 		{"text where a length belongs", "about two", 0, "length.not_a_number"},
 		{"nothing typed", "  ", 0, "length.missing"},
 		{"two numbers", "12 30", 0, "length.not_a_number"},
@@ -57,6 +65,20 @@ func TestParseLength(t *testing.T) {
 	}
 }
 
+func TestMetresAreOffered(t *testing.T) {
+	for typed, offer := range map[string]string{"2.9": "2.9 m", "2,9": "2,9 m", "2": "2 m"} {
+		_, err := ParseLength("length", typed, 300, 30000)
+		checkFault(t, err, "length", "length.metres")
+		if offers, _ := fault.Of(err)[0].Args["offers"].([]string); len(offers) != 1 || offers[0] != offer {
+			t.Errorf("%s: %v", typed, offers)
+		} else if mm, err := ParseLength("length", offer, 300, 30000); err != nil || mm < 2000 || mm > 2900 {
+			t.Errorf("%s is %v mm, %v", offer, mm, err)
+		}
+	}
+	_, err := ParseLength("length", "40", 300, 30000) // no room has 40 m
+	checkFault(t, err, "length", "length.too_small")
+}
+
 func TestParseNumber(t *testing.T) {
 	if v, err := ParseNumber("temp", "21,5", -10, 50); err != nil || v != 21.5 {
 		t.Errorf("decimal comma: got %v, %v", v, err)
@@ -88,7 +110,7 @@ func ExampleParseLength() {
 	fmt.Println(err)
 	// Output:
 	// 900 mm
-	// doorway.width: length.ambiguous large=1500 mm small=1.500 mm typed=1,500
+	// doorway.width: length.ambiguous large=1500 mm offers=[1.500 mm 1500 mm] small=1.500 mm typed=1,500
 }
 
 func FuzzParseLength(f *testing.F) {

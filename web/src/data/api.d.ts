@@ -3059,6 +3059,7 @@ export interface components {
         };
         SiteBoard: {
             areas: components["schemas"]["SiteLine"][];
+            away: boolean;
             board: components["schemas"]["LogbookBoard"];
             counted: components["schemas"]["LogbookCounted"][];
             demo: boolean;
@@ -3097,6 +3098,7 @@ export interface components {
             width_mm: number;
         };
         SiteLine: {
+            away: boolean;
             coat: components["schemas"]["LogbookCoatLook"] | null;
             coated: string;
             /** Format: double */

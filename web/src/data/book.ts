@@ -106,16 +106,17 @@ export const useBook = defineStore('book', () => {
     return look
   }
 
-  /** Who works here by job, and when that was seen last. */
-  const atWork = ref<Record<string, { person: string; at: number } | null>>({})
+  /** Rises when somebody else is at work. */
+  const shift = ref(0)
 
   /** The person who is at work, "" while nobody said so or after a rest. */
   function working(job: Crew, now = new Date()): string {
-    const kept = (atWork.value[job.id] ??= JSON.parse(sessionStorage.getItem(`who.${job.id}`) ?? 'null') as {
-      person: string
-      at: number
-    } | null)
-    const here = kept && now.getTime() - kept.at < SHIFT_REST && job.people.some((person) => person.id === kept.person)
+    const kept = JSON.parse(sessionStorage.getItem(`who.${job.id}`) ?? 'null') as { person: string; at: number } | null
+    const here =
+      shift.value >= 0 &&
+      kept &&
+      now.getTime() - kept.at < SHIFT_REST &&
+      job.people.some((person) => person.id === kept.person)
     return here ? kept.person : ''
   }
 
@@ -136,9 +137,8 @@ export const useBook = defineStore('book', () => {
   }
 
   function setWho(jobId: string, person: string): void {
-    const now = { person, at: Date.now() }
-    atWork.value = { ...atWork.value, [jobId]: now }
-    sessionStorage.setItem(`who.${jobId}`, JSON.stringify(now))
+    sessionStorage.setItem(`who.${jobId}`, JSON.stringify({ person, at: Date.now() }))
+    shift.value++
   }
 
   /** Writes an entry to the local copy; it is delivered once it can no longer be undone. */

@@ -17,6 +17,9 @@ import { say } from '../../words/words'
 import type { SetAside } from '../../data/local'
 import SetAsideLines from '../../parts/SetAsideLines.vue'
 import { layersOf } from './layers'
+import { found } from '../../data/finding'
+import AwayList from './AwayList.vue'
+import FindField from './FindField.vue'
 import RulesSheet from './RulesSheet.vue'
 
 const props = defineProps<{ job: string }>()
@@ -79,7 +82,29 @@ async function takeRooms(event: Event): Promise<void> {
   }
 }
 
-const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 0 }))
+const find = ref('')
+const areas = computed(() => opened.value?.areas.filter((area) => !area.away) ?? [])
+const shown = computed(() => areas.value.filter((area) => found(area.name, find.value)))
+const away = computed(() => opened.value?.areas.filter((area) => area.away) ?? [])
+/** Rows that are put away by a tap instead of opened. */
+const clearing = ref(false)
+
+/** Puts an area away or fetches it back; the ledge takes it back for a while. */
+async function put(area: string, isAway: boolean): Promise<void> {
+  if (!opened.value) return
+  const by = await book.who(opened.value)
+  if (!by) return
+  const name = opened.value.areas.find((each) => each.id === area)?.name ?? opened.value.name
+  await book.record({
+    kind: 'put_away',
+    jobId: props.job,
+    by,
+    body: { ...(area ? { area } : {}), away: isAway },
+    say: { key: isAway ? 'away.kept' : 'away.fetched', args: { name } },
+  })
+}
+
+const count = computed(() => say('job.line', { n: areas.value.length }))
 </script>
 
 <template>
@@ -95,11 +120,18 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
       <template v-if="opened">
         <p v-if="!opened.name" class="said">{{ say('job.unopened') }}</p>
         <SetAsideLines :aside="aside" />
-        <div v-if="!opened.areas.length" class="empty">
+        <p v-if="opened.away" class="said">
+          {{ say('away.job.line') }}
+          <button class="outline narrow" @click="put('', false)">{{ say('away.back') }}</button>
+        </p>
+        <FindField v-if="areas.length > 5" v-model="find" />
+        <p v-if="areas.length && !shown.length">{{ say('find.none', { find }) }}</p>
+        <div v-if="!areas.length" class="empty">
           <h2>{{ say('job.empty') }}</h2>
         </div>
         <ul>
-          <li v-for="area in opened.areas" :key="area.id">
+          <li v-for="area in shown" :key="area.id" class="line">
+            <button v-if="clearing" class="outline narrow" @click="put(area.id, true)">{{ say('away.put') }}</button>
             <router-link :to="`/job/${opened.id}/area/${area.id}`" class="row area">
               <span class="net-cell">
                 <NetDrawing v-if="area.surveyed" mini :name="area.name" :input="layersOf(props.job, area)" />
@@ -113,6 +145,13 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
             </router-link>
           </li>
         </ul>
+        <AwayList :away="away" @back="(id) => put(id, false)" />
+        <div class="putting">
+          <button v-if="areas.length" class="outline narrow" :aria-pressed="clearing" @click="clearing = !clearing">
+            {{ say(clearing ? 'away.enough' : 'away.choose') }}
+          </button>
+          <button v-if="!opened.away" class="outline narrow" @click="put('', true)">{{ say('away.job') }}</button>
+        </div>
         <section class="people">
           <h2 class="sub">{{ say('job.people') }}</h2>
           <p v-for="person in opened.people" :key="person.id">
@@ -180,6 +219,15 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
   height: 100%;
   padding: 12px 24px;
 }
+.line {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+}
+.line .area {
+  flex: 1;
+  min-width: 0;
+}
 .area {
   min-height: 150px;
   color: inherit;
@@ -197,6 +245,12 @@ const count = computed(() => say('job.line', { n: opened.value?.areas.length ?? 
 }
 .state {
   font-size: 23px;
+}
+.putting {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  padding: 12px 0;
 }
 .people {
   padding: 20px 12px;

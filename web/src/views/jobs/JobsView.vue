@@ -16,6 +16,9 @@ import { say } from '../../words/words'
 import { setZone } from '../../words/zone'
 import type { SetAside } from '../../data/local'
 import SetAsideLines from '../../parts/SetAsideLines.vue'
+import { found } from '../../data/finding'
+import AwayList from './AwayList.vue'
+import FindField from './FindField.vue'
 import { layersOf } from './layers'
 import { remember, remembered, type JobName } from './remembered'
 
@@ -39,7 +42,7 @@ async function look(): Promise<void> {
       again = false
       aside.value = await book.asideJobs()
       jobs.value = await book.jobs(theTime())
-      remember(jobs.value)
+      remember(jobs.value.filter((job) => !job.away))
       setZone(undefined)
     }
   } finally {
@@ -62,8 +65,22 @@ async function create(name: string): Promise<void> {
 const before = remembered()
 const rows = computed<(JobName & { job?: Job })[]>(
   () =>
-    jobs.value?.map((job) => ({ id: job.id, name: job.name, demo: job.demo, areas: job.areas.length, job })) ?? before,
+    jobs.value
+      ?.filter((job) => !job.away)
+      .map((job) => ({ id: job.id, name: job.name, demo: job.demo, areas: job.areas.length, job })) ?? before,
 )
+
+const find = ref('')
+const shown = computed(() => rows.value.filter((row) => found(row.name, find.value)))
+const away = computed(() => jobs.value?.filter((job) => job.away) ?? [])
+
+async function fetchBack(id: string): Promise<void> {
+  const job = jobs.value?.find((each) => each.id === id)
+  const by = job && (await book.who(job))
+  if (!by) return
+  const say = { key: 'away.fetched', args: { name: job.name } }
+  await book.record({ kind: 'put_away', jobId: id, by, body: { away: false }, say })
+}
 </script>
 
 <template>
@@ -84,8 +101,10 @@ const rows = computed<(JobName & { job?: Job })[]>(
         <h2>{{ say('jobs.empty') }}</h2>
         <p>{{ say('jobs.empty.line') }}</p>
       </div>
-      <ul v-else>
-        <li v-for="row in rows" :key="row.id">
+      <FindField v-if="rows.length > 5" v-model="find" />
+      <p v-if="rows.length && !shown.length">{{ say('find.none', { find }) }}</p>
+      <ul v-if="rows.length">
+        <li v-for="row in shown" :key="row.id">
           <router-link :to="`/job/${row.id}`" class="row job">
             <span class="grow">
               <h2>{{ row.name }}</h2>
@@ -100,6 +119,7 @@ const rows = computed<(JobName & { job?: Job })[]>(
           </router-link>
         </li>
       </ul>
+      <AwayList :away="away" @back="fetchBack" />
       <SetAsideLines :aside="aside" />
       <router-link v-if="session?.shut && session.role === 'owner'" to="/devices" class="outline narrow">{{
         say('devices.title')

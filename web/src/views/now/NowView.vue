@@ -43,7 +43,9 @@ function why(area: AreaLine): string {
 
 <template>
   <AppFrame bare :crew="job ?? undefined">
-    <template #spine><PlainSpine :job="props.job" place="now" :areas="job?.areas ?? []" /></template>
+    <template #spine
+      ><PlainSpine :job="props.job" place="now" :areas="job?.areas.filter((area) => !area.away) ?? []"
+    /></template>
     <template #title
       ><h1>{{ say('board.title') }}</h1></template
     >

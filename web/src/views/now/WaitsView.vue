@@ -39,7 +39,9 @@ function open(area: AreaLine): void {
 
 <template>
   <AppFrame :crew="job ?? undefined">
-    <template #spine><PlainSpine :job="props.job" place="waits" :areas="job?.areas ?? []" /></template>
+    <template #spine
+      ><PlainSpine :job="props.job" place="waits" :areas="job?.areas.filter((area) => !area.away) ?? []"
+    /></template>
     <template #title
       ><h1>{{ say('waits.title') }}</h1></template
     >

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
 import { useBook, type Job, type Sheet } from '../../data/book'
+import { found } from '../../data/finding'
 import { now as theTime } from '../../data/clock'
 import { saveFile } from '../../data/files'
 import { sayRefusal } from '../../data/refusal'
@@ -47,11 +48,10 @@ const role = (s: Sheet) => s.role || 'membrane'
 
 /** By what they are for; own sheets stand before the samples, printings that were replaced are with their heirs. */
 const groups = computed(() => {
-  const wanted = find.value.trim().toLowerCase()
   const list = sheets.value.filter(
     (s) =>
       !replaced.value.has(s.id) &&
-      (!wanted || `${s.name} ${say(`product.${role(s)}`)} ${s.families?.join(' ')}`.toLowerCase().includes(wanted)),
+      found(`${s.name} ${say(`product.${role(s)}`)} ${s.families?.join(' ') ?? ''}`, find.value),
   )
   return [...Map.groupBy(list, role)].map(([name, members]) => ({ name, members }))
 })

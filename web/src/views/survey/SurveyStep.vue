@@ -74,6 +74,12 @@ const wrong = computed(() =>
     (q) => q.state === 'wrong' && (q.id !== asking.value || (entered.value.has(q.id) && !error.value)), // the ledge says it
   ),
 )
+/** What a length that was entered may have meant: one tap takes it. */
+const offers = computed<string[]>(() => {
+  const q = question.value
+  const meant = q && entered.value.has(q.id) ? q.fault?.args?.offers : undefined
+  return Array.isArray(meant) ? meant.map(String) : []
+})
 const additions = computed(() => questions.value.filter((q) => q.kind === 'list'))
 
 const titleOf = (q: Question) => (known(questionKey(q.id)) ? say(questionKey(q.id), q.args) : fieldName(q.id))
@@ -302,6 +308,11 @@ const line = computed(() => {
       <div v-else>
         <h2>{{ say('survey.complete') }}</h2>
         <p v-if="editing" class="small">{{ say('survey.complete.line') }}</p>
+      </div>
+      <div v-if="offers.length" class="tools">
+        <button v-for="offer in offers" :key="offer" class="outline narrow" @click="choose(offer)">
+          {{ say('survey.meant', { offer }) }}
+        </button>
       </div>
       <div v-if="question && editing && toOffer(question)" class="tools">
         <button class="outline narrow" @click="enter">{{ say('survey.pass') }}</button>
