@@ -24,6 +24,8 @@ const sizes: [width: number, height: number][] = every
       [1024, 768],
       [1280, 800],
     ]
+/** Larger letters, beside those as drawn. */
+const letters = every ? [1, 1.25] : [1]
 /** Where pictures of every view at every size go, to be looked at beside each other. */
 const sheets = process.env.DUSHA_SHEETS
 
@@ -31,15 +33,26 @@ const sheets = process.env.DUSHA_SHEETS
 async function check(page: Page, view: string): Promise<void> {
   await page.emulateMedia({ reducedMotion: 'reduce' })
   const wrong: string[] = []
-  for (const [width, height] of sizes) {
+  for (const [width, height, scale] of sizes.flatMap(([w, h]) => letters.map((scale) => [w, h, scale] as const))) {
+    if (scale > 1 && (width < 700 || height < 800)) continue // held on tablets and desks
     await page.setViewportSize({ width, height })
+    if (every)
+      await page.evaluate((size) => {
+        localStorage.setItem('letters', String(size))
+        dispatchEvent(
+          new StorageEvent('storage', { key: 'letters', newValue: String(size), storageArea: localStorage }),
+        )
+      }, scale)
     await page.waitForTimeout(350) // drawings follow
     await page.evaluate(() => document.fonts.ready)
     if (sheets) {
       mkdirSync(sheets, { recursive: true })
-      await page.screenshot({ path: `${sheets}/${view.replaceAll(/\W+/g, '-')}.${width}x${height}.png` })
+      await page.screenshot({
+        path: `${sheets}/${view.replaceAll(/\W+/g, '-')}.${width}x${height}${scale > 1 ? `.${scale}` : ''}.png`,
+      })
     }
-    for (const { what, where } of await findings(page)) wrong.push(`${width}×${height}: ${what}: ${where}`)
+    for (const { what, where } of await findings(page))
+      wrong.push(`${width}×${height}${scale > 1 ? ` ×${scale}` : ''}: ${what}: ${where}`)
     if (every) {
       // In the dark the boxes are the same but where a text is another one.
       await page.evaluate(() => document.querySelector<HTMLElement>('button.theme')?.click())

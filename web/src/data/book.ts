@@ -112,6 +112,7 @@ export const useBook = defineStore('book', () => {
   /** The person who is at work, "" while nobody said so or after a rest. */
   function working(job: Crew, now = new Date()): string {
     const kept = JSON.parse(sessionStorage.getItem(`who.${job.id}`) ?? 'null') as { person: string; at: number } | null
+    // Looking at the shift has who looks on follow it.
     const here =
       shift.value >= 0 &&
       kept &&

@@ -76,6 +76,7 @@ defineProps<{ tall?: boolean; bare?: boolean; asks?: boolean; crew?: Crew }>()
 :root.phone .asks .head :deep(.line),
 :root.phone .asks .head :deep(.kept),
 :root.phone .asks .head :deep(.who),
+:root.phone .asks .head :deep(.help),
 :root.phone .asks .head :deep(.theme) {
   display: none;
 }

@@ -124,7 +124,7 @@ input.long {
   grid-template-columns: repeat(3, 1fr);
 }
 .keys.feet button:nth-child(-n + 4) {
-  height: 56px;
+  height: calc(56px / var(--letters, 1));
   font-size: 24px;
 }
 .keys.feet {
@@ -137,7 +137,7 @@ input.long {
   grid-column: span 3;
 }
 .keys button {
-  height: 66px;
+  height: calc(66px / var(--letters, 1));
   display: grid;
   place-items: center;
   font-size: 36px;
@@ -152,17 +152,20 @@ input.long {
 .keys button:active {
   background: var(--sunk);
 }
+:root.lying input {
+  font-size: 64px;
+}
 :root.narrow input {
   font-size: 60px;
 }
 :root.narrow .keys button {
-  height: 64px;
+  height: calc(64px / var(--letters, 1));
 }
 :root.phone input {
   font-size: 44px;
 }
 :root.phone .keys button {
-  height: 56px;
+  height: calc(56px / var(--letters, 1));
 }
 :root.upright .pad {
   display: grid;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What is what on this screen: its own marks as they are drawn, the spine's, and the keys.
 import { marks, wordsOf, type Mark } from '../drawing/legend'
+import { LETTERS, letters } from '../theme/useFrame'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
 import StateGlyph from './StateGlyph.vue'
@@ -14,6 +15,21 @@ const keys = ['stage', 'now', 'waits', 'undo', 'walk', 'enter', 'zoom', 'help'] 
 
 <template>
   <SideSheet :title="say('legend.title')" @close="emit('close')">
+    <section>
+      <h2 class="sub">{{ say('letters.title') }}</h2>
+      <div class="letters" role="radiogroup" :aria-label="say('letters.title')">
+        <button
+          v-for="(size, i) in LETTERS"
+          :key="size"
+          class="outline"
+          role="radio"
+          :aria-checked="letters === size"
+          @click="letters = size"
+        >
+          {{ say(`letters.${i + 1}`) }}
+        </button>
+      </div>
+    </section>
     <section v-if="marks.length">
       <h2 class="sub">{{ say('legend.marks') }}</h2>
       <ul>
@@ -66,6 +82,15 @@ section {
   display: grid;
   gap: 8px;
   padding-bottom: 18px;
+}
+.letters {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+}
+.letters [aria-checked='true'] {
+  background: var(--ink);
+  color: var(--sheet);
 }
 .sample-of {
   flex: none;

@@ -32,7 +32,7 @@ const emit = defineEmits<{ close: [] }>()
   position: fixed;
   inset: 0 0 0 auto;
   margin: 0;
-  width: min(460px, 100vw);
+  width: min(460px, 100%);
   height: 100%;
   max-height: none;
 }

@@ -75,6 +75,9 @@ const label = (index: number) =>
     linear-gradient(180deg, var(--metal) 0 10px, transparent 10px), var(--sheet);
   overflow-x: auto;
 }
+:root.low .comb {
+  height: 120px;
+}
 .tooth {
   position: relative;
   flex: 1 0 56px;

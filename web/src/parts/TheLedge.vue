@@ -18,7 +18,7 @@ const undoable = computed(() => {
 </script>
 
 <template>
-  <div class="ledge">
+  <div class="ledge" :class="{ tall }">
     <div class="says" :class="{ over: tall }" aria-live="polite">
       <p v-if="error" class="error" role="alert">{{ error }}</p>
       <div v-else-if="undoable" class="undo">
@@ -67,7 +67,10 @@ const undoable = computed(() => {
   gap: 8px;
   padding: 6px 12px;
 }
-:root.phone .says {
+:root.phone:not(.low) .says {
   flex-basis: 100%;
+}
+:root.low .ledge.tall {
+  flex-wrap: nowrap;
 }
 </style>

@@ -270,8 +270,8 @@ function pick(stage: string): void {
   overflow: hidden;
 }
 :root.narrow .slot {
-  flex: 1 0 auto;
-  min-width: 28px;
+  flex: 1 1 auto;
+  min-width: 20px;
   height: 36px;
   display: grid;
   grid-auto-flow: column;

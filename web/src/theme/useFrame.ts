@@ -1,3 +1,4 @@
+import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 
 /**
@@ -10,18 +11,24 @@ import { computed, ref, watchEffect } from 'vue'
  */
 export type Frame = 'phone' | 'upright' | 'lying' | 'desk'
 
-const UPRIGHT_FROM = 600
+const UPRIGHT_FROM = 700
 const LYING_FROM = 1000
+const LYING_FLAT_FROM = 860 // where it is not as high
 const DESK_FROM = 1200
 const LOW_BELOW = 620
 
 const size = ref({ width: innerWidth, height: innerHeight })
-addEventListener('resize', () => (size.value = { width: innerWidth, height: innerHeight }))
+useEventListener(window, 'resize', () => (size.value = { width: innerWidth, height: innerHeight }))
+
+/** How much larger letters and all that goes with them are than they were drawn. */
+export const LETTERS = [1, 1.125, 1.25] as const
+export const letters = useLocalStorage<number>('letters', 1)
 
 export const frame = computed<Frame>(() => {
-  const { width } = size.value
+  const width = size.value.width / letters.value
+  const height = size.value.height / letters.value
   if (width >= DESK_FROM) return 'desk'
-  if (width >= LYING_FROM) return 'lying'
+  if (width >= LYING_FROM || (width >= LYING_FLAT_FROM && width > height)) return 'lying'
   return width >= UPRIGHT_FROM ? 'upright' : 'phone'
 })
 
@@ -31,5 +38,7 @@ watchEffect(() => {
   const wide = frame.value === 'desk' || frame.value === 'lying'
   has('wide', wide)
   has('narrow', !wide)
-  has('low', size.value.height < LOW_BELOW)
+  has('low', size.value.height / letters.value < LOW_BELOW)
+  document.documentElement.style.setProperty('zoom', String(letters.value))
+  document.documentElement.style.setProperty('--letters', String(letters.value)) // what is large enough stays as it is
 })

@@ -303,7 +303,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 }
 :root.phone .split,
 :root.upright.low .split {
-  grid-template: minmax(36vh, 1fr) auto / minmax(0, 1fr);
+  grid-template: minmax(calc(36vh / var(--letters, 1)), 1fr) auto / minmax(0, 1fr);
   height: auto;
   min-height: 100%;
 }
