@@ -91,7 +91,6 @@ type net struct {
 	frames map[string]frame
 	px     float64 // mm a pixel
 
-	whole Box    // of the drawing that is zoomed into
 	marks []pile // of readings
 	taken []rect // by labels and marks that were placed
 	tags  []tag  // numbers to be drawn over everything

@@ -38,7 +38,7 @@ const mostZoom = 12
 
 // zoomIn shows a part of the drawing at a larger scale, kept within the whole.
 func (n *net) zoomIn() {
-	n.whole = n.Box
+	whole := n.Box
 	zoom := min(n.in.Zoom, mostZoom)
 	if zoom <= 1 {
 		return
@@ -51,8 +51,8 @@ func (n *net) zoomIn() {
 	n.MmPerPx = n.px
 	wide, tall := n.Box.Width/zoom, n.Box.Height/zoom
 	n.Box = Box{
-		X:     min(max(at[0]-wide/2, n.whole.X), n.whole.X+n.whole.Width-wide),
-		Y:     min(max(at[1]-tall/2, n.whole.Y), n.whole.Y+n.whole.Height-tall),
+		X:     min(max(at[0]-wide/2, whole.X), whole.X+whole.Width-wide),
+		Y:     min(max(at[1]-tall/2, whole.Y), whole.Y+whole.Height-tall),
 		Width: wide, Height: tall,
 	}
 }

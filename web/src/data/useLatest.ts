@@ -2,13 +2,9 @@ import { shallowRef, watch, type ShallowRef } from 'vue'
 
 /**
  * What is asked again whenever its key changes: the last answer stays until the next one is there, and one that
- * was overtaken is dropped. What the asking throws goes to `failed`, or on.
+ * was overtaken is dropped, with what it threw.
  */
-export function useLatest<T>(
-  key: () => unknown,
-  ask: () => Promise<T>,
-  failed?: (error: unknown) => void,
-): ShallowRef<T | null> {
+export function useLatest<T>(key: () => unknown, ask: () => Promise<T>): ShallowRef<T | null> {
   const answer = shallowRef<T | null>(null)
   watch(
     key,
@@ -19,9 +15,7 @@ export function useLatest<T>(
         const given = await ask()
         if (latest) answer.value = given
       } catch (error) {
-        if (!latest) return
-        if (!failed) throw error
-        failed(error)
+        if (latest) throw error
       }
     },
     { immediate: true },
