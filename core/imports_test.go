@@ -38,6 +38,9 @@ var outside = []string{
 	"github.com/go-json-experiment/json", "gonum.org/v1/gonum/mathext",
 }
 
+// heavy are packages of the standard library that bring tables along: the page would carry them.
+var heavy = []string{"regexp", "text/template", "net", "net/http", "math/big", "go/token"}
+
 type listed struct {
 	ImportPath string
 	Standard   bool
@@ -97,6 +100,9 @@ func TestWhoMayImportWhom(t *testing.T) {
 		own := p.Standard || strings.HasPrefix(p.ImportPath, "dusha/core/")
 		if !own && !slices.ContainsFunc(outside, func(o string) bool { return p.ImportPath == o || strings.HasPrefix(p.ImportPath, o+"/") }) {
 			t.Errorf("the core takes in %s", p.ImportPath)
+		}
+		if slices.Contains(heavy, p.ImportPath) {
+			t.Errorf("the page would carry %s", p.ImportPath)
 		}
 	}
 }

@@ -1,8 +1,8 @@
 package logbook
 
 import (
-	"regexp"
 	"slices"
+	"strings"
 
 	"dusha/core/fault"
 )
@@ -61,14 +61,17 @@ func photos(field string, list []Photo) error {
 		if err := id(field, photo.ID); err != nil {
 			return err
 		}
-		if !hexHash.MatchString(photo.Hash) {
+		if !isDigest(photo.Hash) {
 			return fault.At(field, "photo.no_hash")
 		}
 	}
 	return nil
 }
 
-var hexHash = regexp.MustCompile(`^[0-9a-f]{64}$`)
+// isDigest tells SHA-256 in hex, in small letters.
+func isDigest(text string) bool {
+	return len(text) == 64 && strings.Trim(text, "0123456789abcdef") == ""
+}
 
 func (b History) apply(a *Area, _ settled) { a.History = &b }
 

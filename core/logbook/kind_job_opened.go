@@ -1,7 +1,7 @@
 package logbook
 
 import (
-	"regexp"
+	"strings"
 
 	"dusha/core/fault"
 )
@@ -16,13 +16,27 @@ type JobOpened struct {
 }
 
 func (b JobOpened) check() error {
-	if !zoneName.MatchString(b.TimeZone) {
+	if !isZoneName(b.TimeZone) {
 		return fault.At("body.time_zone", "entry.unknown_time_zone", "typed", fault.Short(b.TimeZone))
 	}
 	return name("body.name", b.Name)
 }
 
-// zoneName is the shape of an IANA name; whether the zone exists is known outside the core.
-var zoneName = regexp.MustCompile(`^[A-Za-z_]+(/[A-Za-z0-9_+-]+){0,2}$`)
+const letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz"
+
+// isZoneName tells the shape of an IANA name; whether the zone exists is known outside the core.
+func isZoneName(text string) bool {
+	parts := strings.Split(text, "/")
+	for i, part := range parts {
+		allowed := letters + "_"
+		if i > 0 {
+			allowed += "0123456789+-"
+		}
+		if part == "" || strings.Trim(part, allowed) != "" {
+			return false
+		}
+	}
+	return len(parts) <= 3
+}
 
 func (b JobOpened) keep(j *Job, _ settled) { j.Name, j.TimeZone, j.Demo = b.Name, b.TimeZone, b.Demo }

@@ -138,17 +138,26 @@ var kinds = map[Kind]kind{
 }
 
 func decodeBody[T body](raw json.RawMessage, decode decoder) (body, error) {
-	var body T
+	var read T
+	err := decodeInto(&read, raw, decode)
+	return checked(read, err)
+}
+
+func decodeInto(into any, raw json.RawMessage, decode decoder) error {
 	if len(raw) == 0 || string(raw) == "null" {
-		return nil, fault.At("body", "entry.no_body")
+		return fault.At("body", "entry.no_body")
 	}
-	if err := decode("body", raw, &body); err != nil {
+	return decode("body", raw, into)
+}
+
+func checked(read body, err error) (body, error) {
+	if err == nil {
+		err = read.check()
+	}
+	if err != nil {
 		return nil, err
 	}
-	if err := body.check(); err != nil {
-		return nil, err
-	}
-	return body, nil
+	return read, nil
 }
 
 // apply reads one entry into the state. It may finish steps and move the windows behind its own, so that

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode/utf8"
 
 	"dusha/core/fault"
@@ -43,6 +44,16 @@ var (
 	unmarshals = reflect.TypeFor[json.Unmarshaler]()
 	untexts    = reflect.TypeFor[encoding.TextUnmarshaler]()
 )
+
+var limits sync.Map // of an operation's input, by its type
+
+func limitsOf(t reflect.Type) *bounds {
+	known, is := limits.Load(t)
+	if !is {
+		known, _ = limits.LoadOrStore(t, boundsOf(t, map[reflect.Type]*bounds{}))
+	}
+	return known.(*bounds)
+}
 
 // boundsOf works out the limits of a type; known are the types above it, since a type may hold
 // itself.

@@ -12,7 +12,6 @@ import (
 	"maps"
 	"reflect"
 	"slices"
-	"sync"
 
 	"dusha/core/fault"
 	"dusha/core/site"
@@ -27,7 +26,7 @@ type Op struct {
 	About string
 	In    reflect.Type
 	Out   reflect.Type
-	call  func(input []byte, kept func(job string) (*site.Site, error)) (any, error)
+	run   func(read func(into any) error) (any, error)
 }
 
 // Table holds operations by name.
@@ -41,31 +40,36 @@ type ofJob interface {
 // Make gives an operation from a typed function. The input is read strictly, and held against
 // its limits before the function sees it.
 func Make[In, Out any](name, about string, f func(In) (Out, error)) Op {
-	in := reflect.TypeFor[In]()
-	limits := sync.OnceValue(func() *bounds { return boundsOf(in, map[reflect.Type]*bounds{}) })
-	decode := strict.Decode
-	if _, asks := any(new(In)).(ofJob); asks { // it carries texts of others
-		decode = strict.DecodeAround
-	}
 	return Op{
-		Name: name, About: about, In: in, Out: reflect.TypeFor[Out](),
-		call: func(input []byte, kept func(job string) (*site.Site, error)) (any, error) {
+		Name: name, About: about, In: reflect.TypeFor[In](), Out: reflect.TypeFor[Out](),
+		run: func(read func(into any) error) (any, error) {
 			var in In
-			if err := decode("", input, &in); err != nil {
+			if err := read(&in); err != nil {
 				return nil, err
-			}
-			inside := 0
-			if err := limits().check("", reflect.ValueOf(in), &inside); err != nil {
-				return nil, err
-			}
-			if asks, is := any(&in).(ofJob); is {
-				if err := asks.asksOf(kept); err != nil {
-					return nil, err
-				}
 			}
 			return f(in)
 		},
 	}
+}
+
+// read reads an input of an operation, of the type that into points to.
+func (op Op) read(input []byte, kept func(job string) (*site.Site, error), into any) error {
+	asks, ofJob := into.(ofJob)
+	decode := strict.Decode
+	if ofJob { // it carries texts of others
+		decode = strict.DecodeAround
+	}
+	if err := decode("", input, into); err != nil {
+		return err
+	}
+	inside := 0
+	if err := limitsOf(op.In).check("", reflect.ValueOf(into).Elem(), &inside); err != nil {
+		return err
+	}
+	if ofJob {
+		return asks.asksOf(kept)
+	}
+	return nil
 }
 
 // NewTable joins lists of operations; the same name twice is a mistake in the program.
@@ -108,7 +112,7 @@ func (t Table) call(name string, input []byte, kept func(job string) (*site.Site
 			text, err = nil, fault.Faults{fault.At("operation", broken, "detail", fmt.Sprint(why))}
 		}
 	}()
-	out, err := op.call(input, kept)
+	out, err := op.run(func(into any) error { return op.read(input, kept, into) })
 	if err != nil {
 		return nil, fault.Of(err)
 	}

@@ -6,14 +6,5 @@ import "sort"
 
 // By puts a list in the order of a comparison; what is equal stays as it stood.
 func By[T any](list []T, compare func(a, b T) int) {
-	sort.Stable(sorting[T]{list, compare})
+	sort.SliceStable(list, func(i, j int) bool { return compare(list[i], list[j]) < 0 })
 }
-
-type sorting[T any] struct {
-	list    []T
-	compare func(a, b T) int
-}
-
-func (s sorting[T]) Len() int           { return len(s.list) }
-func (s sorting[T]) Less(i, j int) bool { return s.compare(s.list[i], s.list[j]) < 0 }
-func (s sorting[T]) Swap(i, j int)      { s.list[i], s.list[j] = s.list[j], s.list[i] }

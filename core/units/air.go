@@ -2,7 +2,6 @@ package units
 
 import (
 	"math"
-	"regexp"
 	"strings"
 
 	"dusha/core/climate"
@@ -16,14 +15,12 @@ const (
 	Warm             = 45.0
 )
 
-var inDegrees = regexp.MustCompile(`^(.*?)\s*°?\s*([CcFf])$`)
-
 // ParseTemperature reads a temperature of air, base, mix or water, °C: with its unit, °C or °F, or
 // without where it can only be °C.
 func ParseTemperature(field, typed string) (float64, error) {
-	text, unit := strings.TrimSpace(typed), ""
-	if found := inDegrees.FindStringSubmatch(text); found != nil {
-		text, unit = found[1], strings.ToUpper(found[2])
+	text, unit := cutUnit(strings.TrimSpace(typed), "C", "c", "F", "f")
+	if unit != "" {
+		text, _ = cutUnit(text, "°")
 	}
 	value, err := parse(field, "number", typed, text)
 	if err != nil {
@@ -31,7 +28,7 @@ func ParseTemperature(field, typed string) (float64, error) {
 	}
 	celsius := (value - 32) * 5 / 9
 	switch {
-	case unit == "F":
+	case unit == "F" || unit == "f":
 		value = celsius
 	case unit == "" && value > Warm:
 		return 0, fault.At(field, "temperature.asked_back", "value", value, "other", math.Round(celsius*10)/10)

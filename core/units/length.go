@@ -7,7 +7,6 @@ package units
 
 import (
 	"math"
-	"regexp"
 	"strconv"
 	"strings"
 
@@ -20,17 +19,6 @@ type Measure struct {
 	Value float64 `json:"value"` // mm for lengths, else the unit the question names
 }
 
-var (
-	number    = regexp.MustCompile(`^([+-]?)(\d+(?:[.,]\d+)?|[.,]\d+)$`)
-	withUnit  = regexp.MustCompile(`^(.*?)\s*(mm|cm|m)$`)
-	feet      = regexp.MustCompile(`^([+-]?)(\d+(?:[.,]\d+)?)\s*(?:'|′|’|ft|feet)\s*(.*)$`)
-	marked    = regexp.MustCompile(`^([+-]?)(.*?)\s*(?:"|″|”|''|in|inch|inches)$`)
-	inches    = regexp.MustCompile(`^(?:(\d+(?:[.,]\d+)?)(?:\s+(\d+)/(\d+))?|(\d+)/(\d+))$`)
-	grouped   = regexp.MustCompile(`^[+-]?\d{1,3}(?:[ \x{00a0}\x{2009}\x{202f}]\d{3})+(?:[.,]\d+)?$`)
-	metres    = regexp.MustCompile(`^(\d+)\s*m\s*(\d{2,3})$`)
-	thousands = regexp.MustCompile(`^[+-]?[1-9]\d{0,2}([.,])\d{3}$`)
-)
-
 // ParseLength reads a length typed on site and gives it in mm. A bare number is mm;
 // "mm", "cm" and "m" may follow, or it is feet and inches: 7' 10 1/2". Decimal comma and point are both understood, but a
 // bare "1,500" or "1.500" is asked back, because it may mean one and a half or fifteen
@@ -41,15 +29,15 @@ func ParseLength(field, typed string, least, most float64) (float64, error) {
 	if mm, is := parseFeet(text); is {
 		return within(field, "length", mm, least, most)
 	}
-	if m := withUnit.FindStringSubmatch(text); m != nil {
-		text, bare = m[1], false
-		scale = map[string]float64{"mm": 1, "cm": 10, "m": 1000}[m[2]]
+	if number, unit := cutUnit(text, "mm", "cm", "m"); unit != "" {
+		text, bare = number, false
+		scale = map[string]float64{"mm": 1, "cm": 10, "m": 1000}[unit]
 	}
-	if m := metres.FindStringSubmatch(text); m != nil && bare {
-		text, bare, scale = m[1]+"."+m[2], false, 1000
+	if metres, rest, is := metresAnd(text); is && bare {
+		text, bare, scale = metres+"."+rest, false, 1000
 	}
-	if m := thousands.FindStringSubmatch(text); m != nil && bare {
-		small, large := strings.Replace(text, m[1], ".", 1)+" mm", strings.Replace(text, m[1], "", 1)+" mm"
+	if mark := threeAfter(text); mark != "" && bare {
+		small, large := strings.Replace(text, mark, ".", 1)+" mm", strings.Replace(text, mark, "", 1)+" mm"
 		return 0, fault.At(field, "length.ambiguous", "typed", typed, "small", small, "large", large, "offers", []string{small, large})
 	}
 	value, err := parse(field, "length", typed, text)
@@ -67,40 +55,36 @@ const (
 	inchesPerFoot = 12
 )
 
+// Marks of inches, a longer one before one that ends it.
+var inchMarks = []string{"inches", "inch", "in", `"`, "″", "”", "''"}
+
 // parseFeet reads feet and inches, to the 0.001 mm: 7' 10 1/2" · 7 ft 10 · 10.5 in · 3/4".
 // is tells whether the text is such a length.
 func parseFeet(text string) (mm float64, is bool) {
-	sign, whole, rest := "", 0.0, ""
-	if m := feet.FindStringSubmatch(text); m != nil {
-		sign, whole, rest = m[1], decimal(m[2]), m[3]
-		if n := marked.FindStringSubmatch(rest); n != nil && n[1] == "" {
-			rest = n[2]
+	s := scanner{text}
+	sign := s.sign()
+	feet, whole := s, 0.0
+	if digits := feet.digitsFirst(); digits != "" && feet.mark("'", "′", "’", "ft", "feet") {
+		whole, s = decimal(digits), feet
+		if s.ended() {
+			return inMM(sign, whole*inchesPerFoot), true
 		}
-	} else if m := marked.FindStringSubmatch(text); m != nil {
-		sign, rest = m[1], m[2]
-		if rest == "" {
-			return 0, false
-		}
+		s.rest, _ = cutUnit(s.rest, inchMarks...)
 	} else {
-		return 0, false
-	}
-	total := whole * inchesPerFoot
-	if rest != "" {
-		m := inches.FindStringSubmatch(rest)
-		if m == nil || m[3] != "" && decimal(m[3]) == 0 || m[5] != "" && decimal(m[5]) == 0 {
+		var mark string
+		if s.rest, mark = cutUnit(s.rest, inchMarks...); mark == "" || s.ended() {
 			return 0, false
 		}
-		total += decimal(m[1])
-		for _, k := range []int{2, 4} {
-			if m[k] != "" {
-				total += decimal(m[k]) / decimal(m[k+1])
-			}
-		}
 	}
+	inches, is := s.inches()
+	return inMM(sign, whole*inchesPerFoot+inches), is
+}
+
+func inMM(sign string, inches float64) float64 {
 	if sign == "-" {
-		total = -total
+		inches = -inches
 	}
-	return math.Round(total*mmPerInch*1000) / 1000, true
+	return math.Round(inches*mmPerInch*1000) / 1000
 }
 
 // decimal is a number of digits with a point or a comma; nothing is 0.
@@ -123,10 +107,10 @@ func parse(field, what, typed, text string) (float64, error) {
 	if text == "" {
 		return 0, fault.At(field, what+".missing")
 	}
-	if len(text) <= 40 && grouped.MatchString(text) {
+	if len(text) <= 40 && isGrouped(text) {
 		text = strings.NewReplacer(" ", "", "\u00a0", "", "\u2009", "", "\u202f", "").Replace(text)
 	}
-	if len(text) > 40 || !number.MatchString(text) {
+	if len(text) > 40 || !isNumber(text) {
 		return 0, fault.At(field, what+".not_a_number", "typed", fault.Short(typed))
 	}
 	value, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)

@@ -2,7 +2,6 @@ package units
 
 import (
 	"math"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
@@ -93,37 +92,76 @@ func unitsOf(want string) []string {
 
 var raised = strings.NewReplacer("m2", "m²", "ft2", "ft²", "m3", "m³")
 
-var (
-	decimals = `[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)`
-	about    = regexp.MustCompile(`^(?i:about|approx\.?|ca\.?|circa|max\.?|min\.?|at least|at most|up to|from|not above|not below|not under|after|within|~|<|>|±)\s+`)
-	printed  = regexp.MustCompile(`^(` + decimals + `)(?:\s*(?:-|–|—|…|\.\.\.?|\bto\b)\s*(` + decimals + `))?\s*(.*)$`)
-	plainer  = strings.NewReplacer("²", "2", "³", "3", "µ", "u", "μ", "u", "sq m", "m2", "sqm", "m2", "sq ft", "ft2", "sqft", "ft2", " per ", "/", " / ", "/", "″", `"`)
-)
+var plainer = strings.NewReplacer("²", "2", "³", "3", "µ", "u", "μ", "u", "sq m", "m2", "sqm", "m2", "sq ft", "ft2", "sqft", "ft2", " per ", "/", " / ", "/", "″", `"`)
+
+// Words that stand before a figure and leave it as it is.
+var about = []string{
+	"about", "approx", "approx.", "ca", "ca.", "circa", "max", "max.", "min", "min.", "at least", "at most", "up to", "from",
+	"not above", "not below", "not under", "after", "within", "~", "<", ">", "±",
+}
+
+// withoutAbout is a figure without the word before it.
+func withoutAbout(text string) string {
+	for _, word := range about {
+		if len(text) <= len(word) || !strings.EqualFold(text[:len(word)], word) {
+			continue
+		}
+		if s := (scanner{text[len(word):]}); s.blanks() {
+			return s.rest
+		}
+	}
+	return text
+}
+
+// figures reads one value or a range, and the unit behind.
+func figures(text string) (low, high, unit string) {
+	s := scanner{text}
+	low = s.signed()
+	if both := s; both.to() {
+		if high = both.signed(); high != "" {
+			s = both
+		}
+	}
+	s.blanks()
+	return low, high, s.rest
+}
+
+// to reads what stands between the ends of a range.
+func (s *scanner) to() bool {
+	apart := s.blanks()
+	found := s.one("-", "–", "—", "…", "...", "..") != "" || apart && s.one("to") != "" && !wordGoesOn(s.rest)
+	s.blanks()
+	return found
+}
+
+func wordGoesOn(rest string) bool {
+	return rest != "" && (rest[0] == '_' || rest[0] >= '0' && rest[0] <= '9' || rest[0]|0x20 >= 'a' && rest[0]|0x20 <= 'z')
+}
 
 // ParsePrinted reads a figure the way a sheet prints it: "1.2", "1.0–1.2 mm", "47 mil", "3 days",
 // "40 to 50 ft²/gal", with a word like "about" before it. A bare number has the unit wanted,
 // but for a rate or a dose, which mean nothing without theirs. least and most bound both ends,
 // in the unit wanted; of a rate the number as printed.
 func ParsePrinted(field, typed, want string, least, most float64) (Printed, error) {
-	text := about.ReplaceAllString(plainer.Replace(strings.TrimSpace(typed)), "")
+	text := withoutAbout(plainer.Replace(strings.TrimSpace(typed)))
 	if text == "" {
 		return Printed{}, fault.At(field, "number.missing")
 	}
-	m := printed.FindStringSubmatch(text)
-	if m == nil || len(text) > 60 {
+	low, high, unit := figures(text)
+	if low == "" || len(text) > 60 || strings.Contains(unit, "\n") {
 		return Printed{}, fault.At(field, "number.not_a_number", "typed", fault.Short(typed))
 	}
 	forms := printedUnits[want]
-	i := slices.IndexFunc(forms, func(f unitForm) bool { return f.text == strings.TrimSuffix(m[3], ".") })
+	i := slices.IndexFunc(forms, func(f unitForm) bool { return f.text == strings.TrimSuffix(unit, ".") })
 	switch {
 	case len(forms) == 0:
 		return Printed{}, fault.At(field, "number.other_unit", "typed", fault.Short(want), "units", "")
-	case m[3] == "" && slices.Contains(mustSay, want):
+	case unit == "" && slices.Contains(mustSay, want):
 		return Printed{}, fault.At(field, "number.without_unit", "typed", fault.Short(typed), "units", strings.Join(PrintedUnits(want), ", "))
-	case m[3] == "":
+	case unit == "":
 		i = 0
 	case i < 0:
-		return Printed{}, fault.At(field, "number.other_unit", "typed", fault.Short(m[3]), "units", strings.Join(PrintedUnits(want), ", "))
+		return Printed{}, fault.At(field, "number.other_unit", "typed", fault.Short(unit), "units", strings.Join(PrintedUnits(want), ", "))
 	}
 	form := forms[i]
 	out := Printed{Unit: want}
@@ -133,15 +171,15 @@ func ParsePrinted(field, typed, want string, least, most float64) (Printed, erro
 			out.Unit = one
 		}
 	}
-	ends := []string{m[1], m[2]}
-	if m[2] == "" {
-		ends[1] = m[1]
+	ends := []string{low, high}
+	if high == "" {
+		ends[1] = low
 	}
 	var values [2]float64
 	for k, end := range ends {
-		if n := thousands.FindStringSubmatch(end); n != nil {
+		if mark := threeAfter(end); mark != "" {
 			return Printed{}, fault.At(field, "number.ambiguous", "typed", fault.Short(typed),
-				"small", strings.Replace(end, n[1], ".", 1), "large", strings.Replace(end, n[1], "", 1))
+				"small", strings.Replace(end, mark, ".", 1), "large", strings.Replace(end, mark, "", 1))
 		}
 		value, err := parse(field, "number", typed, end)
 		if err != nil {
