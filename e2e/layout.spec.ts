@@ -4,6 +4,7 @@ import { mkdirSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { asCrewLead, beginArea, expect, mitre, openCut, openShower, test } from './house'
 import { findings } from './layout'
+import { shipMadeUp, speakMadeUp } from './madeup'
 
 const every = !!process.env.DUSHA_LAYOUT
 const sizes: [width: number, height: number][] = every
@@ -29,6 +30,10 @@ const letters = every ? [1, 1.25] : [1]
 /** Where pictures of every view at every size go, to be looked at beside each other. */
 const sheets = process.env.DUSHA_SHEETS
 
+/** Sizes at which a language two fifths longer is looked at besides. */
+const longer = (width: number, height: number, scale: number) =>
+  scale === 1 && width >= 390 && height >= 740 && (every || width === 768)
+
 /** A screen as a person comes to it. */
 async function check(page: Page, view: string): Promise<void> {
   await page.emulateMedia({ reducedMotion: 'reduce' })
@@ -53,6 +58,16 @@ async function check(page: Page, view: string): Promise<void> {
     }
     for (const { what, where } of await findings(page))
       wrong.push(`${width}×${height}${scale > 1 ? ` ×${scale}` : ''}: ${what}: ${where}`)
+    if (longer(width, height, scale)) {
+      await shipMadeUp(page.context())
+      await speakMadeUp(page, true)
+      await page.waitForTimeout(350)
+      if (sheets)
+        await page.screenshot({ path: `${sheets}/long-${view.replaceAll(/\W+/g, '-')}.${width}x${height}.png` })
+      for (const { what, where } of await findings(page))
+        wrong.push(`${width}×${height}, a longer language: ${what}: ${where}`)
+      await speakMadeUp(page, false)
+    }
     if (every) {
       // In the dark the boxes are the same but where a text is another one.
       await page.evaluate(() => document.querySelector<HTMLElement>('button.theme')?.click())
@@ -80,6 +95,7 @@ test('jobs and what stands across areas', async ({ page, house }) => {
     .first()
     .click()
   await expect(page.getByRole('link', { name: /Shower room 1/ })).toBeVisible()
+  await page.waitForURL(/\/job\//)
   const job = page.url()
   await check(page, 'job')
   await page.goto(`${job}/now`)

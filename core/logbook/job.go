@@ -14,6 +14,7 @@ type Job struct {
 	TimeZone   string          `json:"time_zone"`
 	Away       bool            `json:"away"` // put away: not among the jobs that are worked on
 	Demo       bool            `json:"demo"` // sample figures may be used: made-up work
+	Papers     Papers          `json:"papers"`
 	People     []Person        `json:"people"`
 	Profiles   []rules.Profile `json:"profiles"` // local rules kept for the job, the one in use last
 	Patterns   []PatternKept   `json:"patterns"`

@@ -94,6 +94,7 @@ var kinds = map[Kind]kind{
 	KindJobOpened:     ofJob[JobOpened](),
 	KindJobRenamed:    ofJob[JobRenamed](),
 	KindPutAway:       ofJob[PutAway](),
+	KindPapers:        ofJob[Papers](),
 	KindPersonJoined:  ofJob[PersonJoined](),
 	KindSheetAdded:    ofJob[SheetAdded](),
 	KindRulesAdded:    ofJob[RulesAdded](),

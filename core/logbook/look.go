@@ -57,6 +57,7 @@ type JobLook struct {
 	People []Person `json:"people"`
 
 	TimeZone string `json:"time_zone"` // IANA; times are shown in it
+	Papers   Papers `json:"papers"`
 }
 
 // System is what the plan was made with.
@@ -138,7 +139,7 @@ type PieceLook struct {
 func (a *Area) At(now time.Time) Look {
 	a.recount()
 	l := Look{
-		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
+		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone, a.Job.Papers}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Planned: a.Takeoff != nil, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...), Deviated: len(a.Deviations),
 		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, Signatures: a.Signatures,

@@ -20,6 +20,7 @@ import (
 	"dusha/internal/dossier"
 	"dusha/internal/exchange"
 	"dusha/internal/store"
+	"dusha/internal/words"
 )
 
 // registerPapers are the documents that leave: dossier and bundle.
@@ -58,13 +59,22 @@ func paper(kind, ending, disposition, name string, body []byte) *paperOut {
 	return &paperOut{ContentType: kind, Disposition: mime.FormatMediaType(disposition, map[string]string{"filename": fileName(name) + "." + ending}), Caching: "no-store", Policy: policyOf(kind), Body: body}
 }
 
+// speaks says things as a job's papers do.
+func speaks(job *site.Site) words.Speaker { return words.Of(job.Job().TimeZone, job.Job().Papers) }
+
+// named is the name of a paper's file before it is made one: day, job, area and what it is.
+func named(at time.Time, job *site.Site, area, what string) string {
+	day := at.In(speaks(job).Zone).Format(time.DateOnly)
+	return strings.Join([]string{day, job.Job().Name, area, what}, " ")
+}
+
 // fileName makes a name of letters and digits in any alphabet, its words joined by hyphens.
 func fileName(name string) string {
-	words := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.IsMark(r) })
-	if len(words) == 0 {
+	parts := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) && !unicode.IsMark(r) })
+	if len(parts) == 0 {
 		return "paper"
 	}
-	return strings.Join(words, "-")
+	return strings.Join(parts, "-")
 }
 
 type dossierIn struct {
@@ -96,7 +106,7 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 		return nil, problem(ctx, http.StatusNotFound, fault.At("area", "request.nothing_there"))
 	}
 	job := site.Read(texts)
-	b.Look, b.Zone = job.Area(in.Area).At(b.At), job.Job().TimeZone
+	b.Look = job.Area(in.Area).At(b.At)
 	b.Look.Deviations = append(b.Look.Deviations, aside...)
 	if b.Photos, err = h.photosOf(ctx, in.Job, b.Look.History); err != nil {
 		return nil, failed(ctx, err)
@@ -105,7 +115,7 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 	if err := dossier.Write(&pdf, b); err != nil {
 		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "pdf", "inline", b.Look.Name, pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "inline", named(b.At, job, b.Look.Name, "dossier"), pdf.Bytes()), nil
 }
 
 func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error) {
@@ -114,15 +124,16 @@ func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error)
 		return nil, err
 	}
 	now := time.Now().UTC().Truncate(time.Second)
-	layout, err := siteOf(kept).Layout(in.Area)
+	job := siteOf(kept)
+	layout, err := job.Layout(in.Area)
 	if err != nil {
 		return nil, problem(ctx, http.StatusNotFound, err)
 	}
 	var pdf bytes.Buffer
-	if err := dossier.WriteCutCard(&pdf, layout, now); err != nil {
+	if err := dossier.WriteCutCard(&pdf, layout, speaks(job), now); err != nil {
 		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "pdf", "inline", "cut card "+layout.Name, pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "inline", named(now, job, layout.Name, "cut card"), pdf.Bytes()), nil
 }
 
 // photosOf reads the pictures that a history names and that are kept.

@@ -64,7 +64,7 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 		return nil, err
 	}
 	now, job := time.Now().UTC().Truncate(time.Second), siteOf(kept)
-	lists := purchase.Lists{Job: job.Job().Name}
+	lists := purchase.Lists{Job: job.Job().Name, Say: speaks(job)}
 	for i, list := range job.Purchases(in.Area, now) {
 		one := purchase.List{Purchase: list}
 		if whole := in.Area == "" && i == 0; !whole && len(list.Areas) > 0 {
@@ -72,12 +72,16 @@ func (h handlers) purchase(ctx context.Context, in *purchaseIn, ending string) (
 		}
 		lists.Parts = append(lists.Parts, one)
 	}
+	area := ""
+	if in.Area != "" && len(lists.Parts) > 0 {
+		area = lists.Parts[0].For
+	}
 	kind := purchaseKinds[ending]
 	var out bytes.Buffer
 	if err := kind.write(&out, lists, now); err != nil {
 		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
-	return paper(kind.media, ending, kind.disposition, "materials-"+lists.Job, out.Bytes()), nil
+	return paper(kind.media, ending, kind.disposition, named(now, job, area, "materials"), out.Bytes()), nil
 }
 
 type estimateIn struct {
@@ -102,11 +106,11 @@ func (h handlers) estimate(ctx context.Context, in *estimateIn) (*paperOut, erro
 			return nil, problem(ctx, http.StatusUnprocessableEntity, q.Fault)
 		}
 	}
-	offer := dossier.Offer{Estimate: made, Job: job.Job().Name, Client: in.Body.Client, At: now, Sample: job.Materials(in.Body.Area, now).Sample}
+	offer := dossier.Offer{Estimate: made, Job: job.Job().Name, Client: in.Body.Client, At: now, Sample: job.Materials(in.Body.Area, now).Sample, Say: speaks(job)}
 	offer.Letterhead = slices.DeleteFunc(in.Body.Letterhead, func(line string) bool { return strings.TrimSpace(line) == "" })
 	var pdf bytes.Buffer
 	if err := dossier.WriteEstimate(&pdf, offer); err != nil {
 		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "pdf", "attachment", "estimate-"+offer.Job, pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "attachment", named(now, job, "", "estimate"), pdf.Bytes()), nil
 }

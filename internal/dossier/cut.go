@@ -24,8 +24,7 @@ const cardSteps = 200_000
 
 // WriteCutCard writes the rolls of an area with their pieces in large type, black on white: a roll,
 // then a line a piece, with a box to tick.
-func WriteCutCard(w io.Writer, layout site.Layout, at time.Time) error {
-	say := words.Speaker{Zone: time.UTC}
+func WriteCutCard(w io.Writer, layout site.Layout, say words.Speaker, at time.Time) error {
 	title := say.Say("paper.cut")
 	p := newPaper(title, at, func(p *paper) { p.top(title, layout.Name) }, (*paper).foot)
 	if layout.Sample {

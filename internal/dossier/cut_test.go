@@ -7,12 +7,13 @@ import (
 
 	"dusha/core/site"
 	"dusha/demo"
+	"dusha/internal/words"
 )
 
 func card(t *testing.T, layout site.Layout) []byte {
 	t.Helper()
 	var out bytes.Buffer
-	if err := WriteCutCard(&out, layout, now); err != nil {
+	if err := WriteCutCard(&out, layout, words.Speaker{}, now); err != nil {
 		t.Fatal(err)
 	}
 	return out.Bytes()

@@ -19,7 +19,6 @@ import (
 // Book is what a dossier is written from.
 type Book struct {
 	Look    logbook.Look
-	Zone    string            // the job's time zone, as an IANA name; UTC where it is not known
 	Names   map[string]string // of people, by id
 	Hash    string            // of the area's last entry, hex
 	Entries int               // in the area's book
@@ -37,11 +36,7 @@ type dossier struct {
 
 // Write writes the dossier as PDF. The same book makes the same bytes.
 func Write(w io.Writer, b Book) error {
-	zone, err := time.LoadLocation(b.Zone)
-	if err != nil {
-		zone = time.UTC
-	}
-	d := &dossier{Book: b, Speaker: words.Speaker{Zone: zone}}
+	d := &dossier{Book: b, Speaker: words.Of(b.Look.Job.TimeZone, b.Look.Job.Papers)}
 	d.paper = newPaper(d.Say("paper.of", "area", b.Look.Name), b.Last, d.header, d.footer)
 	d.opening()
 	d.past()

@@ -45,7 +45,7 @@ func hostel(t *testing.T, area string, more ...string) Book {
 		names[id] = "The " + role
 	}
 	return Book{
-		Look: site.Of(entries).Area(made.Areas[area]).At(now), Zone: "UTC", Names: names,
+		Look: site.Of(entries).Area(made.Areas[area]).At(now), Names: names,
 		Hash: strings.Repeat("ab12", 16), Entries: len(entries), Last: now, At: now,
 	}
 }
@@ -120,7 +120,7 @@ func TestTheSameBookMakesTheSameBytes(t *testing.T) {
 }
 
 func TestAnEmptyAreaHasADossierToo(t *testing.T) {
-	text := said(t, pdf(t, Book{Look: logbook.Look{Name: "Nothing yet"}, Zone: "no such zone", At: now, Last: now}))
+	text := said(t, pdf(t, Book{Look: logbook.Look{Name: "Nothing yet", Job: logbook.JobLook{TimeZone: "no such zone"}}, At: now, Last: now}))
 	mustSay(t, text, "Nothing yet", "Not surveyed yet.", "No plan was accepted yet.")
 }
 

@@ -14,7 +14,7 @@ import (
 // WritePurchase writes a purchase list as PDF: the whole job first, then each area, then what to
 // have by you.
 func WritePurchase(w io.Writer, lists purchase.Lists, at time.Time) error {
-	say := words.Speaker{Zone: time.UTC}
+	say := lists.Say
 	title := say.Say("paper.materials")
 	p := newPaper(title, at, func(p *paper) { p.top(title, lists.Job) }, (*paper).foot)
 	for _, list := range lists.Parts {
@@ -31,7 +31,7 @@ func WritePurchase(w io.Writer, lists purchase.Lists, at time.Time) error {
 			{say.Say("paper.packs"), 24, false}, {say.Say("paper.left"), 13, true}, {say.Say("paper.cost"), 12, true},
 		}, purchaseRows(say, list))
 		if list.Cost != nil {
-			p.text(say.Say("paper.to_buy.total") + ": " + words.Money(*list.Cost) + " · " + say.Say("paper.weight") + ": " + say.Quantity(list.Weight, "kg"))
+			p.text(say.Say("paper.to_buy.total") + ": " + say.Money(*list.Cost) + " · " + say.Say("paper.weight") + ": " + say.Quantity(list.Weight, "kg"))
 		} else {
 			p.text(say.Say("materials.cost.unknown") + " · " + say.Say("paper.weight") + ": " + say.Quantity(list.Weight, "kg"))
 		}
@@ -50,7 +50,7 @@ func WritePurchase(w io.Writer, lists purchase.Lists, at time.Time) error {
 func purchaseRows(say words.Speaker, list purchase.List) [][]string {
 	rows := [][]string{}
 	for _, line := range list.Lines {
-		cells := []string{purchase.Name(line) + " (" + say.Say("product."+line.Role) + ")", say.Say("paper.missing"), "", purchase.PacksOf(line), "", ""}
+		cells := []string{purchase.Name(say, line) + " (" + say.Say("product."+line.Role) + ")", say.Say("paper.missing"), "", purchase.PacksOf(line), "", ""}
 		if line.Need != nil {
 			cells[1], cells[4] = say.Quantity(line.Left, line.Unit), say.Quantity(line.Leftover, line.Unit)
 		}
@@ -58,7 +58,7 @@ func purchaseRows(say words.Speaker, list purchase.List) [][]string {
 			cells[2] = say.Quantity(line.InStock, line.Unit)
 		}
 		if line.Cost != nil {
-			cells[5] = words.Money(*line.Cost)
+			cells[5] = say.Money(*line.Cost)
 		}
 		rows = append(rows, cells)
 	}
@@ -96,11 +96,12 @@ type Offer struct {
 	Letterhead []string
 	At         time.Time
 	Sample     bool
+	Say        words.Speaker
 }
 
 // WriteEstimate writes an estimate as PDF, under one's own letterhead.
 func WriteEstimate(w io.Writer, o Offer) error {
-	say := words.Speaker{Zone: time.UTC}
+	say := o.Say
 	title := say.Say("paper.estimate")
 	p := newPaper(title, o.At, func(p *paper) { p.letterhead(o.Letterhead) }, (*paper).foot)
 	p.font("B", titlePt)
@@ -115,27 +116,27 @@ func WriteEstimate(w io.Writer, o Offer) error {
 		names = append(names, a.Name)
 	}
 	if len(names) > 0 {
-		p.text(say.Say("paper.areas") + ": " + strings.Join(names, ", ") + ", " + say.Quantity(o.Area, "m2"))
+		p.text(say.Say("paper.areas") + ": " + say.List(names) + ", " + say.Quantity(o.Area, "m2"))
 	}
 	if o.Sample {
 		p.warn(say.Say("paper.sample"))
 	}
 	rows := [][]string{}
 	for _, h := range o.Hours {
-		rows = append(rows, []string{say.Say("work." + h.Work), strconv.FormatFloat(h.Hours, 'f', 2, 64), words.Money(h.Cost)})
+		rows = append(rows, []string{say.Say("work." + h.Work), say.Fixed(h.Hours, 2), say.Money(h.Cost)})
 	}
 	material := 0
 	if o.Material != nil {
 		material = *o.Material
 	}
 	rows = append(rows,
-		[]string{say.Say("ask.estimate.material"), "", words.Money(material + o.Markup)},
-		[]string{say.Say("ask.estimate.allowance"), "", words.Money(o.Allowance)},
-		[]string{say.Say("ask.estimate.tax"), "", words.Money(o.Tax)},
-		[]string{say.Say("paper.to_buy.total"), "", words.Money(o.Total)})
+		[]string{say.Say("ask.estimate.material"), "", say.Money(material + o.Markup)},
+		[]string{say.Say("ask.estimate.allowance"), "", say.Money(o.Allowance)},
+		[]string{say.Say("ask.estimate.tax"), "", say.Money(o.Tax)},
+		[]string{say.Say("paper.to_buy.total"), "", say.Money(o.Total)})
 	p.table([]column{{say.Say("paper.work"), 50, false}, {say.Say("paper.hours"), 20, true}, {say.Say("paper.cost"), 20, true}}, rows)
 	p.small(say.Say("paper.estimate.waste", "percent", o.Waste))
-	p.small(say.Say("paper.estimate.is", "day", o.At.Format("2 Jan 2006")))
+	p.small(say.Say("paper.estimate.is", "day", say.Date(o.At)))
 	return p.write(w)
 }
 

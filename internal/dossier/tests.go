@@ -55,7 +55,7 @@ func (d *dossier) test(t *logbook.TestLook) {
 
 // offset is local time at the test, minutes east of Greenwich.
 func (d *dossier) offset(t *logbook.TestLook) int {
-	_, seconds := t.At.In(d.Speaker.Zone).Zone()
+	_, seconds := t.At.In(d.Zone).Zone()
 	return seconds / 60
 }
 

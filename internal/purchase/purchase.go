@@ -25,21 +25,31 @@ type List struct {
 type Lists struct {
 	Job   string // name
 	Parts []List
+	Say   words.Speaker
 }
-
-var speaker words.Speaker
 
 // columns of a list, as keys of the wording.
 var columns = []string{"paper.for", "paper.use", "paper.product", "paper.sheet", "paper.to_buy.need", "paper.unit", "paper.stock", "paper.packs", "paper.left", "paper.weight", "paper.cost"}
 
+// heads name the columns, the cost's with its currency.
+func heads(say words.Speaker) []string {
+	texts := make([]string, len(columns))
+	for i, key := range columns {
+		texts[i] = say.Say(key)
+	}
+	last := len(texts) - 1
+	texts[last] = strings.TrimSpace(texts[last] + " " + say.Currency)
+	return texts
+}
+
 // row is a line as text; numbers have a point and no unit, so that a sheet can add them.
-func row(list List, line takeoff.Shopping) []string {
+func row(say words.Speaker, list List, line takeoff.Shopping) []string {
 	plain := func(v float64) string { return strconv.FormatFloat(round(v), 'f', -1, 64) }
-	cells := []string{list.name(), speaker.Say("product." + line.Role), Name(line), line.Revision, "", line.Unit, plain(line.InStock), PacksOf(line), plain(line.Leftover), plain(line.Weight), ""}
+	cells := []string{list.name(say), say.Say("product." + line.Role), Name(say, line), line.Revision, "", line.Unit, plain(line.InStock), PacksOf(line), plain(line.Leftover), plain(line.Weight), ""}
 	if line.Need != nil {
 		cells[4] = plain(line.Left)
 	} else {
-		cells[4] = speaker.Say("paper.missing")
+		cells[4] = say.Say("paper.missing")
 	}
 	if line.Cost != nil {
 		cells[10] = strconv.FormatFloat(float64(*line.Cost)/100, 'f', 2, 64)
@@ -52,17 +62,17 @@ func round(v float64) float64 {
 	return rounded
 }
 
-func (l List) name() string {
+func (l List) name(say words.Speaker) string {
 	if l.For == "" {
-		return speaker.Say("materials.all")
+		return say.Say("materials.all")
 	}
 	return l.For
 }
 
 // Name is the product as it is asked for over the counter.
-func Name(line takeoff.Shopping) string {
+func Name(say words.Speaker, line takeoff.Shopping) string {
 	if line.Title == "" {
-		return speaker.Say("product." + line.Role)
+		return say.Say("product." + line.Role)
 	}
 	return line.Title
 }
@@ -83,14 +93,10 @@ func CSV(w io.Writer, lists Lists) error {
 		return err
 	}
 	out := csv.NewWriter(w)
-	heads := make([]string, len(columns))
-	for i, key := range columns {
-		heads[i] = speaker.Say(key)
-	}
-	rows := [][]string{heads}
+	rows := [][]string{heads(lists.Say)}
 	for _, list := range lists.Parts {
 		for _, line := range list.Lines {
-			rows = append(rows, safe(row(list, line)))
+			rows = append(rows, safe(row(lists.Say, list, line)))
 		}
 	}
 	return out.WriteAll(rows)
@@ -117,7 +123,7 @@ func XLSX(w io.Writer, lists Lists) error {
 	}
 	used := map[string]bool{}
 	for i, list := range lists.Parts {
-		name := sheetName(list.name(), used)
+		name := sheetName(list.name(lists.Say), used)
 		if i == 0 {
 			err = book.SetSheetName("Sheet1", name)
 		} else {
@@ -126,14 +132,14 @@ func XLSX(w io.Writer, lists Lists) error {
 		if err != nil {
 			return err
 		}
-		if err := fill(book, name, list, bold); err != nil {
+		if err := fill(book, lists.Say, name, list, bold); err != nil {
 			return err
 		}
 	}
 	return book.Write(w)
 }
 
-func fill(book *excelize.File, name string, list List, bold int) error {
+func fill(book *excelize.File, say words.Speaker, name string, list List, bold int) error {
 	top := 1
 	set := func(column, row int, value any) error {
 		cell, err := excelize.CoordinatesToCellName(column, row)
@@ -143,13 +149,13 @@ func fill(book *excelize.File, name string, list List, bold int) error {
 		return book.SetCellValue(name, cell, value)
 	}
 	if list.Sample {
-		if err := set(1, top, speaker.Say("paper.sample")); err != nil {
+		if err := set(1, top, say.Say("paper.sample")); err != nil {
 			return err
 		}
 		top++
 	}
-	for i, key := range columns {
-		if err := set(i+1, top, speaker.Say(key)); err != nil {
+	for i, head := range heads(say) {
+		if err := set(i+1, top, head); err != nil {
 			return err
 		}
 	}
@@ -157,7 +163,7 @@ func fill(book *excelize.File, name string, list List, bold int) error {
 		return err
 	}
 	for k, line := range list.Lines {
-		for i, cell := range row(list, line) {
+		for i, cell := range row(say, list, line) {
 			var value any = cell
 			if n, err := strconv.ParseFloat(cell, 64); err == nil && i >= 4 {
 				value = n

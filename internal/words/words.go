@@ -10,12 +10,43 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
+	"golang.org/x/text/feature/plural"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+	"golang.org/x/text/number"
+
+	"dusha/core/logbook"
 	"dusha/web"
 )
 
-var catalogue = read[map[string]string](web.Words)
+// tongue is a language: its words by key, and how its numbers and plurals are formed (CLDR, by
+// golang.org/x/text).
+type tongue struct {
+	words   map[string]string
+	tag     language.Tag
+	numbers *message.Printer
+}
+
+func tongueOf(catalogue map[string]string) *tongue {
+	tag := language.Make(catalogue["language.tag"])
+	return &tongue{catalogue, tag, message.NewPrinter(tag)}
+}
+
+var english = tongueOf(read[map[string]string](web.Words))
+
+// tongues are the languages that are shipped beside English, by the names of their files.
+var tongues = sync.OnceValue(func() map[string]*tongue {
+	all := map[string]*tongue{}
+	for name := range read[map[string]string](web.Language("index")) {
+		if name != "en" {
+			all[name] = tongueOf(read[map[string]string](web.Language(name)))
+		}
+	}
+	return all
+})
 
 // units are how values are written, by unit.
 var units = read[struct {
@@ -30,8 +61,48 @@ func read[T any](text []byte) (v T) {
 	return v
 }
 
-// Speaker says things at the local time of a job.
-type Speaker struct{ Zone *time.Location }
+// Speaker says things as a job's papers do: at its local time, in its language and its currency.
+type Speaker struct {
+	Zone     *time.Location
+	Language string // "" is English, like one that is not shipped
+	Currency string // ISO 4217; "" writes amounts alone
+}
+
+// Of speaks as a job's papers do; a zone that is not known here is UTC.
+func Of(zone string, papers logbook.Papers) Speaker {
+	here, err := time.LoadLocation(zone)
+	if err != nil {
+		here = time.UTC
+	}
+	return Speaker{here, papers.Language, papers.Currency}
+}
+
+func (s Speaker) tongue() *tongue {
+	if t := tongues()[s.Language]; t != nil {
+		return t
+	}
+	return english
+}
+
+// sentence is the wording of a key; what a language does not say is said in English.
+func (s Speaker) sentence(key string) (string, bool) {
+	if text, known := s.tongue().words[key]; known {
+		return text, true
+	}
+	text, known := english.words[key]
+	return text, known
+}
+
+var forms = map[plural.Form]string{plural.Zero: "zero", plural.One: "one", plural.Two: "two", plural.Few: "few", plural.Many: "many", plural.Other: "other"}
+
+// form is the plural form of a count; "" of what is none.
+func (s Speaker) form(n any) string {
+	count := valueOf(n)
+	if n == nil || count != math.Trunc(count) || math.Abs(count) > 1e9 {
+		return ""
+	}
+	return forms[plural.Cardinal.MatchPlural(s.tongue().tag, int(math.Abs(count)), 0, 0, 0, 0)]
+}
 
 var slot = regexp.MustCompile(`\{(\w+)(?::(\w+))?\}`)
 
@@ -43,9 +114,9 @@ func (s Speaker) Say(key string, args ...any) string {
 
 // SayWith is Say with the values by name.
 func (s Speaker) SayWith(key string, args map[string]any) string {
-	sentence, known := catalogue[key]
-	if one, is := catalogue[key+".one"]; is && args["n"] != nil && number(args["n"]) == 1 {
-		sentence = one // of one thing
+	sentence, known := s.sentence(key)
+	if form, is := s.sentence(key + "." + s.form(args["n"])); is {
+		sentence = form
 	}
 	if !known {
 		return "[" + key + "]"
@@ -63,7 +134,7 @@ func (s Speaker) SayWith(key string, args map[string]any) string {
 		case string:
 			return v
 		case float64:
-			return plain(v)
+			return s.plain(v)
 		case int:
 			return strconv.Itoa(v)
 		}
@@ -79,8 +150,8 @@ func pairs(args []any) map[string]any {
 	return m
 }
 
-// number reads a value as the page would.
-func number(value any) float64 {
+// valueOf reads a value as the page would.
+func valueOf(value any) float64 {
 	switch v := value.(type) {
 	case float64:
 		return v
@@ -98,12 +169,12 @@ func number(value any) float64 {
 	return math.NaN()
 }
 
-// fixed writes a number with so many decimals, halves of its shortest decimal writing away
-// from zero, as the page's number formatter does.
-func fixed(v float64, digits int) string {
+// round gives a number with so many decimals in digits and point, halves of its shortest decimal
+// writing away from zero, as the page's number formatter does.
+func round(v float64, digits int) string {
 	exact, ok := new(big.Rat).SetString(strconv.FormatFloat(v, 'f', -1, 64))
 	if !ok { // not a number
-		return "–"
+		return ""
 	}
 	text := exact.FloatString(digits)
 	if strings.Trim(text, "-0.") == "" {
@@ -112,50 +183,60 @@ func fixed(v float64, digits int) string {
 	return text
 }
 
+// Fixed writes a number with so many decimals.
+func (s Speaker) Fixed(v float64, digits int) string {
+	return s.decimal(round(v, digits), number.Scale(digits), number.NoSeparator())
+}
+
 // plain writes a number with three decimals at most.
-func plain(v float64) string {
-	text := fixed(v, 3)
-	if strings.Contains(text, ".") {
-		text = strings.TrimRight(strings.TrimRight(text, "0"), ".")
+func (s Speaker) plain(v float64) string {
+	return s.decimal(round(v, 3), number.MaxFractionDigits(3), number.NoSeparator())
+}
+
+// decimal writes a rounded number as the language does.
+func (s Speaker) decimal(rounded string, options ...number.Option) string {
+	value, err := strconv.ParseFloat(rounded, 64)
+	if err != nil {
+		return "–"
 	}
-	return text
+	return s.tongue().numbers.Sprint(number.Decimal(value, options...))
 }
 
 // write writes a value in one of the catalogue's formats.
 func (s Speaker) write(value any, format string) string {
 	switch format {
 	case "length":
-		return fixed(number(value)/1000, 2) + " m"
+		return s.Fixed(valueOf(value)/1000, 2) + " m"
 	case "m":
-		return fixed(number(value)/1000, 2)
+		return s.Fixed(valueOf(value)/1000, 2)
 	case "mm":
-		return plain(number(value)) + " mm"
+		return s.plain(valueOf(value)) + " mm"
 	case "film":
-		return fixed(number(value), 1)
+		return s.Fixed(valueOf(value), 1)
 	case "film2", "load":
-		return fixed(number(value), 2)
+		return s.Fixed(valueOf(value), 2)
 	case "kg":
-		return fixed(number(value), 2) + " kg"
+		return s.Fixed(valueOf(value), 2) + " kg"
 	case "kg1":
-		return fixed(number(value), 1) + " kg"
+		return s.Fixed(valueOf(value), 1) + " kg"
 	case "area":
-		return fixed(number(value), 2) + " m²"
+		return s.Fixed(valueOf(value), 2) + " m²"
 	case "number":
-		return plain(number(value))
+		return s.plain(valueOf(value))
 	case "temp":
-		return plain(number(value)) + " °C"
+		return s.plain(valueOf(value)) + " °C"
 	case "whole":
-		return fixed(number(value), 0)
+		return s.Fixed(valueOf(value), 0)
 	case "rate":
-		return fixed(number(value), 3)
+		return s.Fixed(valueOf(value), 3)
 	case "hours":
-		return Span(time.Duration(number(value) * float64(time.Hour)))
+		return Span(time.Duration(valueOf(value) * float64(time.Hour)))
 	case "clock":
 		return s.Moment(fmt.Sprint(value))
 	case "hhmm":
-		return s.at(fmt.Sprint(value), "15:04")
+		return s.at(fmt.Sprint(value), hhmm)
 	case "weekday":
-		return s.at(fmt.Sprint(value), "Mon")
+		return s.at(fmt.Sprint(value), func(at time.Time) string { return s.one("calendar.weekdays", int(at.Weekday())) })
 	case "place":
 		return s.Place(fmt.Sprint(value))
 	case "option":
@@ -165,7 +246,7 @@ func (s Speaker) write(value any, format string) string {
 	case "product":
 		return s.Say("product." + fmt.Sprint(value))
 	case "money":
-		return Money(int(number(value)))
+		return s.Money(int(valueOf(value)))
 	case "unit":
 		return unitAfter(fmt.Sprint(value))
 	case "word":
@@ -178,48 +259,58 @@ func (s Speaker) write(value any, format string) string {
 	case "letter":
 		return strings.ToUpper(fmt.Sprint(value))
 	case "list":
-		return list(value)
+		return s.list(value)
 	}
 	return "[" + format + "]"
 }
 
-// Money writes an amount that is kept in cents, thousands parted by commas as the page does.
-func Money(cents int) string {
-	sign := ""
-	if cents < 0 {
-		sign, cents = "-", -cents
-	}
-	whole := strconv.Itoa(cents / 100)
-	for i := len(whole) - 3; i > 0; i -= 3 {
-		whole = whole[:i] + "," + whole[i:]
-	}
-	return fmt.Sprintf("%s%s.%02d", sign, whole, cents%100)
+// Money writes an amount that is kept in cents, in the currency of the papers.
+func (s Speaker) Money(cents int) string {
+	text := s.tongue().numbers.Sprint(number.Decimal(float64(cents)/100, number.Scale(2)))
+	return strings.TrimSpace(text + " " + s.Currency)
 }
 
-func list(value any) string {
+func (s Speaker) list(value any) string {
 	switch items := value.(type) {
 	case []string:
-		return strings.Join(items, ", ")
+		return s.List(items)
 	case []any:
 		texts := make([]string, len(items))
 		for i, item := range items {
 			texts[i] = fmt.Sprint(item)
 		}
-		return strings.Join(texts, ", ")
+		return s.List(texts)
 	}
 	return fmt.Sprint(value)
 }
 
-func (s Speaker) at(stamp, layout string) string {
+// List writes texts one after the other.
+func (s Speaker) List(texts []string) string { return strings.Join(texts, s.Say("language.comma")) }
+
+// at writes a stamp by its time here; what is no stamp stays as it is.
+func (s Speaker) at(stamp string, write func(time.Time) string) string {
 	at, err := time.Parse(time.RFC3339, stamp)
 	if err != nil {
 		return stamp
 	}
-	return at.In(s.Zone).Format(layout)
+	return write(at.In(s.Zone))
 }
 
 // Moment writes a time with its date: a document is read on another day.
-func (s Speaker) Moment(stamp string) string { return s.at(stamp, "2 Jan 2006, 15:04") }
+func (s Speaker) Moment(stamp string) string {
+	return s.at(stamp, func(at time.Time) string { return s.Say("calendar.moment", "date", s.Date(at), "time", hhmm(at)) })
+}
+
+// Date writes a day.
+func (s Speaker) Date(at time.Time) string {
+	month := s.one("calendar.months", int(at.Month())-1)
+	return s.Say("calendar.date", "day", at.Day(), "month", month, "year", strconv.Itoa(at.Year()))
+}
+
+func hhmm(at time.Time) string { return at.Format("15:04") }
+
+// one is a word of a row of words.
+func (s Speaker) one(key string, i int) string { return strings.Fields(s.Say(key))[i] }
 
 // Time writes a time with its date.
 func (s Speaker) Time(at time.Time) string { return s.Moment(at.Format(time.RFC3339)) }
@@ -274,7 +365,7 @@ func (s Speaker) Place(id string) string {
 
 // Option names an answer of a choice.
 func (s Speaker) Option(option string) string {
-	if _, known := catalogue["option."+option]; known {
+	if _, known := s.sentence("option." + option); known {
 		return s.Say("option." + option)
 	}
 	return option
@@ -285,9 +376,9 @@ func (s Speaker) Quantity(value float64, unit string) string {
 	if unit == "h" {
 		return Span(time.Duration(value * float64(time.Hour)))
 	}
-	text := plain(value)
+	text := s.plain(value)
 	if n, known := units.Digits[unit]; known {
-		text = fixed(value, n)
+		text = s.Fixed(value, n)
 	}
 	return text + unitAfter(unit)
 }

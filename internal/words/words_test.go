@@ -60,13 +60,13 @@ func TestEveryFormatOfThePageIsKnown(t *testing.T) {
 		t.Fatalf("%d formats found in the page, want all of them", len(named))
 	}
 	for _, each := range named {
-		if got := (Speaker{time.UTC}).write("1", string(each[1])); got == "["+string(each[1])+"]" {
+		if got := (Speaker{Zone: time.UTC}).write("1", string(each[1])); got == "["+string(each[1])+"]" {
 			t.Errorf("format %s of the page is not known here", each[1])
 		}
 	}
-	for key, sentence := range catalogue {
+	for key, sentence := range english.words {
 		for _, part := range slot.FindAllStringSubmatch(sentence, -1) {
-			if part[2] != "" && (Speaker{time.UTC}).write("1", part[2]) == "["+part[2]+"]" {
+			if part[2] != "" && (Speaker{Zone: time.UTC}).write("1", part[2]) == "["+part[2]+"]" {
 				t.Errorf("%s asks for the unknown format %s", key, part[2])
 			}
 		}
@@ -74,7 +74,7 @@ func TestEveryFormatOfThePageIsKnown(t *testing.T) {
 }
 
 func TestOneThingIsSaidAsOne(t *testing.T) {
-	s := Speaker{time.UTC}
+	s := Speaker{Zone: time.UTC}
 	for n, want := range map[any]string{1: "1 thing left to bed", 1.0: "1 thing left to bed", 2: "2 things left to bed", 0: "0 things left to bed"} {
 		if got := s.Say("bed.left", "n", n); got != want {
 			t.Errorf("%v: %q, want %q", n, got, want)
@@ -86,7 +86,7 @@ func TestOneThingIsSaidAsOne(t *testing.T) {
 }
 
 func TestAnUnknownKeyIsSeen(t *testing.T) {
-	if got := (Speaker{time.UTC}).Say("no.such"); got != "[no.such]" {
+	if got := (Speaker{Zone: time.UTC}).Say("no.such"); got != "[no.such]" {
 		t.Errorf("an unknown key is said %q", got)
 	}
 }
@@ -145,7 +145,7 @@ func TestPlacesAreNamed(t *testing.T) {
 
 func TestAValueThatIsMissingLeavesItsPlaceEmpty(t *testing.T) {
 	s := Speaker{Zone: time.UTC}
-	for key := range catalogue {
+	for key := range english.words {
 		if said := s.Say(key); slot.MatchString(said) {
 			t.Errorf("%s without its values is said %q", key, said)
 		}
@@ -161,5 +161,46 @@ func TestEveryKeyStandsOnce(t *testing.T) {
 	var all map[string]string
 	if err := strict.Decode("words", text, &all); err != nil {
 		t.Error(err)
+	}
+}
+
+// A language is one file: its plurals, numbers and dates follow from what it says.
+func TestAnotherLanguage(t *testing.T) {
+	shipped := tongues
+	defer func() { tongues = shipped }()
+	tongues = func() map[string]*tongue {
+		return map[string]*tongue{"xx": tongueOf(map[string]string{
+			"language.tag": "pl", "language.comma": "; ", "jobs.areas": "{n} other", "jobs.areas.one": "one", "jobs.areas.few": "{n} few",
+			"calendar.months": "I II III IV V VI VII VIII IX X XI XII", "calendar.date": "{year} {month} {day}",
+		})}
+	}
+	s := Speaker{Zone: time.UTC, Language: "xx", Currency: "XTS"}
+	for want, got := range map[string]string{
+		"1":                                s.Say("drawing.number", "number", 1),
+		"one":                              s.Say("jobs.areas", "n", 1),
+		"3 few":                            s.Say("jobs.areas", "n", 3),
+		"5 other":                          s.Say("jobs.areas", "n", 5),
+		"2,35 m":                           s.write(2345.0, "length"),
+		"0,012 mm/h":                       s.Quantity(0.0123, "mm/h"),
+		"12\u00a0345,60 XTS":               s.Money(1234560),
+		"a; b":                             s.List([]string{"a", "b"}),
+		"2026 III 5":                       s.Date(time.Date(2026, 3, 5, 0, 0, 0, 0, time.UTC)),
+		"2026 III 5, 00:30":                s.Moment("2026-03-05T00:30:00Z"), // in words of English where it has none
+		(Speaker{}).Say("option.concrete"): s.Say("option.concrete"),
+	} {
+		if got != want {
+			t.Errorf("said %q, want %q", got, want)
+		}
+	}
+	if got := (Speaker{Language: "zz"}).Say("jobs.areas", "n", 1); got != "1 wet area" {
+		t.Errorf("a language that is not shipped says %q", got)
+	}
+}
+
+func TestMoney(t *testing.T) {
+	for cents, want := range map[int]string{0: "0.00", 5: "0.05", -1234: "-12.34", 123456789: "1,234,567.89"} {
+		if got := (Speaker{}).Money(cents); got != want {
+			t.Errorf("%d cents are %q, want %q", cents, got, want)
+		}
 	}
 }

@@ -11,6 +11,10 @@ import App from './App.vue'
 import { startSync } from './data/sync'
 import { router } from './router'
 import { installTheme } from './theme/vuetify'
+import { askLanguages, languageOf, speak } from './words/language'
+
+await speak(languageOf())
+void askLanguages()
 
 const newVersion = ref<(() => void) | null>(null)
 

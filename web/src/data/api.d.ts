@@ -1935,6 +1935,7 @@ export interface components {
             demo: boolean;
             id: string;
             name: string;
+            papers: components["schemas"]["LogbookPapers"];
             people: components["schemas"]["LogbookPerson"][];
             time_zone: string;
         };
@@ -2021,6 +2022,10 @@ export interface components {
             revision: string;
             role: string;
             sample: boolean;
+        };
+        LogbookPapers: {
+            currency: string;
+            language: string;
         };
         LogbookPartWeight: {
             code?: string;
@@ -3067,6 +3072,7 @@ export interface components {
             id: string;
             name: string;
             offcuts: components["schemas"]["LogbookOffcut"][];
+            papers: components["schemas"]["LogbookPapers"];
             patterns: components["schemas"]["LogbookPatternKept"][];
             people: components["schemas"]["LogbookPerson"][];
             profiles: components["schemas"]["RulesProfile"][];

@@ -9,6 +9,8 @@ import { local, type LocalEntry, type SetAside } from './local'
 import { keep } from './storage'
 import { changed, outbox, version } from './sync'
 import { wellFormed } from './text'
+import { languageOf, speak } from '../words/language'
+import { currency } from '../words/words'
 import { setZone } from '../words/zone'
 
 export type Job = Schemas['SiteBoard']
@@ -88,10 +90,16 @@ export const useBook = defineStore('book', () => {
     return jobs.flatMap((job) => (job.quarantine ?? []).filter((aside) => aside.seq === 0))
   }
 
+  /** Says times and costs as a job does. */
+  function speakAs(job: Pick<Job, 'time_zone' | 'papers'>): void {
+    setZone(job.time_zone)
+    currency.value = job.papers.currency
+  }
+
   /** Folds one job; its waits as if the areas were some K warmer from now on. */
   async function job(jobId: string, now: Date, warmer = 0): Promise<Job> {
     const job = await askJob(jobId, 'logbook.job', { now: now.toISOString(), warmer_K: warmer, lean: true })
-    setZone(job.time_zone)
+    speakAs(job)
     return job
   }
 
@@ -102,7 +110,7 @@ export const useBook = defineStore('book', () => {
 
   async function look(jobId: string, area: string, now: Date): Promise<Look> {
     const look = await askJob(jobId, 'logbook.look', { area, now: now.toISOString(), lean: true })
-    setZone(look.job.time_zone)
+    speakAs(look.job)
     return look
   }
 
@@ -140,6 +148,7 @@ export const useBook = defineStore('book', () => {
   function setWho(jobId: string, person: string): void {
     sessionStorage.setItem(`who.${jobId}`, JSON.stringify({ person, at: Date.now() }))
     shift.value++
+    void speak(languageOf(person))
   }
 
   /** Writes an entry to the local copy; it is delivered once it can no longer be undone. */

@@ -2,11 +2,15 @@
 // What is what on this screen: its own marks as they are drawn, the spine's, and the keys.
 import { marks, wordsOf, type Mark } from '../drawing/legend'
 import { LETTERS, letters } from '../theme/useFrame'
+import { chooseLanguage, offered, spoken } from '../words/language'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
 import StateGlyph from './StateGlyph.vue'
 
 const emit = defineEmits<{ close: [] }>()
+
+const props = defineProps<{ person: string }>()
+const choose = (language: string) => chooseLanguage(props.person, language)
 
 const classOf = (mark: Mark) => `${mark.of === 'net' ? 's' : 't'}-${mark.style}`
 const states = ['too early', 'open', 'closing', 'too late'] as const
@@ -27,6 +31,22 @@ const keys = ['stage', 'now', 'waits', 'undo', 'walk', 'enter', 'zoom', 'help'] 
           @click="letters = size"
         >
           {{ say(`letters.${i + 1}`) }}
+        </button>
+      </div>
+    </section>
+    <section v-if="Object.keys(offered).length > 1">
+      <h2 class="sub">{{ say('languages.title') }}</h2>
+      <div class="letters" role="radiogroup" :aria-label="say('languages.title')">
+        <button
+          v-for="(name, each) in offered"
+          :key="each"
+          class="outline"
+          role="radio"
+          :lang="each"
+          :aria-checked="each === spoken"
+          @click="choose(each)"
+        >
+          {{ name }}
         </button>
       </div>
     </section>

@@ -2,7 +2,7 @@
 // The bucket in section, filled to the true height of this batch; layers in pouring order.
 import { computed } from 'vue'
 import type { Schemas } from '../core/core'
-import { say } from '../words/words'
+import { fixed, say } from '../words/words'
 
 type Weighing = Schemas['MixingWeighing']
 
@@ -40,7 +40,7 @@ const boxes = computed(() => {
   return layers.value.map((layer) => {
     const y = Math.min(layer.y, lowest - 62)
     lowest = y
-    return { y, at: layer.y, text: layer.part.scale_kg.toFixed(2) }
+    return { y, at: layer.y, text: fixed(layer.part.scale_kg, 2) }
   })
 })
 /** Layers too thin for their number get it in the free space above, with a line down. */
@@ -56,7 +56,7 @@ const freeAt = computed(() => {
   const under = aloft.value.at(-1)?.y ?? TOP
   return (under + (layers.value.at(-1)?.y ?? FLOOR)) / 2 + 12
 })
-const kg = (value: number) => value.toFixed(2)
+const kg = (value: number) => fixed(value, 2)
 </script>
 
 <template>

@@ -2,7 +2,7 @@
 // The comb is the control: tap the last wet tooth. Teeth end where they would in the film.
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { frame } from '../theme/useFrame'
-import { say } from '../words/words'
+import { fixed, say } from '../words/words'
 
 const props = defineProps<{ teeth: number[]; picked: number | null; target: number }>()
 const emit = defineEmits<{ pick: [index: number] }>()
@@ -33,7 +33,7 @@ function walk(event: KeyboardEvent, index: number): void {
 const label = (index: number) =>
   index < 0
     ? say('read.none_wet')
-    : `${props.teeth[index]!.toFixed(1)} mm${index === props.teeth.length - 1 ? `, ${say('read.all_wet')}` : ''}`
+    : `${fixed(props.teeth[index]!, 1)} mm${index === props.teeth.length - 1 ? `, ${say('read.all_wet')}` : ''}`
 </script>
 
 <template>
@@ -52,7 +52,7 @@ const label = (index: number) =>
       @click="emit('pick', index)"
       @keydown="walk($event, index)"
     >
-      <strong>{{ index < 0 ? '0' : teeth[index]!.toFixed(1) }}</strong>
+      <strong>{{ index < 0 ? '0' : fixed(teeth[index]!, 1) }}</strong>
       <span v-if="picked === index">{{
         index < 0 ? say('read.none_wet') : index === teeth.length - 1 ? say('read.all_wet') : say('read.last_wet')
       }}</span>

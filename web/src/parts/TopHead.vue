@@ -83,7 +83,7 @@ const kept = computed(() => {
       <span class="small">{{ day(now) }}</span>
     </p>
     <AsideSheet v-if="showAside" @close="showAside = false" />
-    <LegendSheet v-if="showLegend" @close="showLegend = false" />
+    <LegendSheet v-if="showLegend" :person="crew ? book.working(crew, now) : ''" @close="showLegend = false" />
     <KeptSheet v-if="showKept" @close="showKept = false" />
   </div>
 </template>

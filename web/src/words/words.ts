@@ -1,39 +1,42 @@
 // All words of the page, by key. The core gives keys and values; how they are said and how
-// numbers are written stands here and in en.json alone.
-import { ref, watch } from 'vue'
+// numbers are written stands here and in the language's file alone.
+import { computed, ref, watch } from 'vue'
 import type { Fault } from '../core/core'
 import { now as theTime } from '../data/clock'
-import catalogue from './en.json'
+import { catalogue, tag } from './language'
 import named from './places.json'
 import units from './units.json'
 import { dayOf, zone } from './zone'
 
-const words: Record<string, string> = catalogue
 type Args = Record<string, unknown>
 
 /** Made once each: a drawing of many readings says as many numbers. */
-const made = new Map<number, Intl.NumberFormat>()
-function decimals(digits: number): Intl.NumberFormat {
-  let format = made.get(digits)
+const made = new Map<string, Intl.NumberFormat>()
+function writer(least: number, most: number): Intl.NumberFormat {
+  const name = `${tag.value} ${least} ${most}`
+  let format = made.get(name)
   if (!format) {
-    format = new Intl.NumberFormat('en-GB', {
-      minimumFractionDigits: digits,
-      maximumFractionDigits: digits,
+    format = new Intl.NumberFormat(tag.value, {
+      minimumFractionDigits: least,
+      maximumFractionDigits: most,
       useGrouping: false,
       signDisplay: 'negative',
     })
-    made.set(digits, format)
+    made.set(name, format)
   }
   return format
 }
-const plain = new Intl.NumberFormat('en-GB', { maximumFractionDigits: 3, useGrouping: false, signDisplay: 'negative' })
+
+/** A number with so many decimals, and with three at most. */
+export const fixed = (value: number, digits: number) => writer(digits, digits).format(value)
+const plain = (value: number) => writer(0, 3).format(value)
 
 export function clock(at: Date | string): string {
-  return new Date(at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone.value })
+  return new Date(at).toLocaleTimeString(tag.value, { hour: '2-digit', minute: '2-digit', timeZone: zone.value })
 }
 
 export function day(at: Date | string): string {
-  return new Date(at).toLocaleDateString('en-GB', {
+  return new Date(at).toLocaleDateString(tag.value, {
     weekday: 'short',
     day: 'numeric',
     month: 'short',
@@ -47,7 +50,7 @@ export function moment(at: Date | string, now = theTime()): string {
   if (dayOf(when) === dayOf(now)) return clock(when)
   const far = Math.abs(when.getTime() - now.getTime()) > 6 * 86_400_000
   const thisYear = dayOf(when).slice(0, 4) === dayOf(now).slice(0, 4)
-  const date = when.toLocaleDateString('en-GB', {
+  const date = when.toLocaleDateString(tag.value, {
     ...(far ? { day: 'numeric', month: 'short' } : { weekday: 'short' }),
     ...(thisYear ? {} : { year: 'numeric' }),
     timeZone: zone.value,
@@ -118,35 +121,35 @@ const FT2_PER_M2 = 10.7639104167
 
 /** A sum of areas or lengths as a number and its unit, in the units that are chosen. */
 export const areaFact = (m2: number) =>
-  imperial.value ? { value: (m2 * FT2_PER_M2).toFixed(1), unit: 'ft²' } : { value: m2.toFixed(2), unit: 'm²' }
+  imperial.value ? { value: fixed(m2 * FT2_PER_M2, 1), unit: 'ft²' } : { value: fixed(m2, 2), unit: 'm²' }
 export const lengthFact = (mm: number) =>
-  imperial.value
-    ? { value: (mm / MM_PER_INCH / 12).toFixed(1), unit: 'ft' }
-    : { value: (mm / 1000).toFixed(2), unit: 'm' }
+  imperial.value ? { value: fixed(mm / MM_PER_INCH / 12, 1), unit: 'ft' } : { value: fixed(mm / 1000, 2), unit: 'm' }
 
 /** An amount of money that is kept in cents. */
-export const money = (cents: number): string => cash.format(cents / 100)
-const cash = new Intl.NumberFormat('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
+export const money = (cents: number): string => `${cash.value.format(cents / 100)} ${currency.value}`.trimEnd()
+
+/** The currency of the job that is open (ISO 4217). */
+export const currency = ref('')
+const cash = computed(() => new Intl.NumberFormat(tag.value, { minimumFractionDigits: 2, maximumFractionDigits: 2 }))
 
 const formats: Record<string, (value: unknown) => string> = {
-  length: (v) => (imperial.value ? feet(Number(v)) : `${decimals(2).format(Number(v) / 1000)} m`),
-  m: (v) => (imperial.value ? feet(Number(v)) : decimals(2).format(Number(v) / 1000)),
-  mm: (v) => (imperial.value ? feet(Number(v)) : `${plain.format(Number(v))} mm`),
-  film: (v) => decimals(1).format(Number(v)),
-  film2: (v) => decimals(2).format(Number(v)),
-  kg: (v) => `${decimals(2).format(Number(v))} kg`,
-  kg1: (v) => `${decimals(1).format(Number(v))} kg`,
-  area: (v) =>
-    imperial.value ? `${decimals(1).format(Number(v) * FT2_PER_M2)} ft²` : `${decimals(2).format(Number(v))} m²`,
-  number: (v) => plain.format(Number(v)),
-  temp: (v) => `${plain.format(Number(v))} °C`,
+  length: (v) => (imperial.value ? feet(Number(v)) : `${fixed(Number(v) / 1000, 2)} m`),
+  m: (v) => (imperial.value ? feet(Number(v)) : fixed(Number(v) / 1000, 2)),
+  mm: (v) => (imperial.value ? feet(Number(v)) : `${plain(Number(v))} mm`),
+  film: (v) => fixed(Number(v), 1),
+  film2: (v) => fixed(Number(v), 2),
+  kg: (v) => `${fixed(Number(v), 2)} kg`,
+  kg1: (v) => `${fixed(Number(v), 1)} kg`,
+  area: (v) => (imperial.value ? `${fixed(Number(v) * FT2_PER_M2, 1)} ft²` : `${fixed(Number(v), 2)} m²`),
+  number: (v) => plain(Number(v)),
+  temp: (v) => `${plain(Number(v))} °C`,
   clock: (v) => moment(String(v)),
   hhmm: (v) => clock(String(v)),
-  weekday: (v) => new Date(String(v)).toLocaleDateString('en-GB', { weekday: 'short', timeZone: zone.value }),
+  weekday: (v) => new Date(String(v)).toLocaleDateString(tag.value, { weekday: 'short', timeZone: zone.value }),
   hours: (v) => span(Number(v) * 3_600_000),
-  whole: (v) => decimals(0).format(Number(v)),
-  load: (v) => decimals(2).format(Number(v)),
-  rate: (v) => decimals(3).format(Number(v)),
+  whole: (v) => fixed(Number(v), 0),
+  load: (v) => fixed(Number(v), 2),
+  rate: (v) => fixed(Number(v), 3),
   place: (v) => place(String(v)),
   option: (v) => optionName(String(v)),
   product: (v) => say(`product.${String(v)}`),
@@ -156,12 +159,18 @@ const formats: Record<string, (value: unknown) => string> = {
   letter: (v) => String(v).toUpperCase(),
   word: (v) => (typeof v === 'string' && v ? say(v) : ''),
   field: (v) => fieldName(String(v)),
-  list: (v) => (Array.isArray(v) ? v.join(', ') : String(v)),
+  list: (v) => (Array.isArray(v) ? v.join(say('language.comma')) : String(v)),
 }
 
-/** Says a key with its values: "{mm:length}" writes a value in a format. Of one thing "key.one" is said. */
+const rules = computed(() => new Intl.PluralRules(tag.value))
+const formOf = (n: number) => rules.value.select(n)
+
+/** Says a key with its values: "{mm:length}" writes a value in a format. A key that counts n
+ * things may stand for each plural form of the language (CLDR): "key.one", "key.few"; without one for all. */
 export function say(key: string, args: Args = {}): string {
-  const sentence = (args.n === 1 ? words[`${key}.one`] : undefined) ?? words[key]
+  const words = catalogue.value
+  const form = typeof args.n === 'number' ? words[`${key}.${formOf(args.n)}`] : undefined
+  const sentence = form ?? words[key]
   if (sentence === undefined) return `⟦${key}⟧`
   return sentence.replace(/\{(\w+)(?::(\w+))?\}/g, (_, name: string, format?: string) => {
     const value = args[name]
@@ -172,7 +181,7 @@ export function say(key: string, args: Args = {}): string {
   })
 }
 
-export const known = (key: string) => key in words
+export const known = (key: string) => key in catalogue.value
 
 /** Lists of a form: their items share the wording of their questions. */
 const listed =
@@ -218,7 +227,7 @@ export function quantity(value: number, unit: string): string {
   if (unit === 'h') return span(value * 3_600_000)
   if (unit === 'mm' && value >= 1) return formats.mm!(value) // films stay in mm
   if (unit === 'm2') return formats.area!(value)
-  const text = unit in unitDigits ? decimals(unitDigits[unit]!).format(value) : plain.format(value)
+  const text = unit in unitDigits ? fixed(value, unitDigits[unit]!) : plain(value)
   return text + formats.unit!(unit)
 }
 

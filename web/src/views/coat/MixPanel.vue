@@ -11,7 +11,7 @@ import { wakeSound } from '../../data/useAlarm'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
-import { say } from '../../words/words'
+import { fixed, say } from '../../words/words'
 import { isShut, useArea, type Coat, type Step } from '../area/useArea'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
@@ -173,7 +173,7 @@ async function weighed(): Promise<void> {
                 />
               </label>
             </span>
-            <strong class="kg">{{ part.kg.toFixed(2) }} kg</strong>
+            <strong class="kg">{{ fixed(part.kg, 2) }} kg</strong>
           </li>
         </ol>
         <p>
@@ -181,7 +181,7 @@ async function weighed(): Promise<void> {
             card.series.batches_kg.length === 1
               ? say('coat.batches.one')
               : say('coat.batches', { n: card.series.batches_kg.length })
-          }}</strong>: {{ card.series.batches_kg.map((each) => each.toFixed(2)).join(' + ') }} kg,
+          }}</strong>: {{ card.series.batches_kg.map((each) => fixed(each, 2)).join(' + ') }} kg,
           {{ say(`coat.governs.${card.greatest.governs}`, { usable: Math.floor(card.greatest.usable_min) }) }}
         </p>
         <p>

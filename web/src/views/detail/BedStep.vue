@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { place, say } from '../../words/words'
+import { fixed, place, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import StartList from '../waits/StartList.vue'
@@ -73,7 +73,7 @@ const state = (piece: Piece) =>
               :style="{ width: `${(100 * piece.length_mm) / longest}%` }"
             />
           </span>
-          <strong v-if="piece.length_mm">{{ (piece.length_mm / 1000).toFixed(2) }}</strong>
+          <strong v-if="piece.length_mm">{{ fixed(piece.length_mm / 1000, 2) }}</strong>
           <span class="small">{{ say(`bed.state.${state(piece)}`) }}</span>
         </button>
       </li>

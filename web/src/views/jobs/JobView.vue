@@ -11,6 +11,7 @@ import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import NameSheet from '../../parts/NameSheet.vue'
+import PapersSheet from '../../parts/PapersSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { say } from '../../words/words'
@@ -37,6 +38,7 @@ async function load(): Promise<void> {
 watch([() => props.job, version], load, { immediate: true })
 
 const ruling = ref(false)
+const writing = ref(false)
 const error = ref('')
 const from = ref('')
 /** What a new area can begin from: patterns that were kept. */
@@ -161,6 +163,9 @@ const count = computed(() => say('job.line', { n: areas.value.length }))
           <button class="outline narrow copy" @click="ruling = true">
             {{ say('job.rules', { name: rulesInUse }) }}
           </button>
+          <button class="outline narrow copy" @click="writing = true">
+            {{ say('job.papers', { currency: opened.papers.currency || say('papers.no_currency') }) }}
+          </button>
           <router-link class="outline narrow copy" :to="`/job/${opened.id}/materials`">{{
             say('job.materials')
           }}</router-link>
@@ -195,6 +200,7 @@ const count = computed(() => say('job.line', { n: areas.value.length }))
       </label>
       <p v-if="error" class="said" role="alert">{{ error }}</p>
     </NameSheet>
+    <PapersSheet v-if="writing && opened" :crew="opened" :papers="opened.papers" @close="writing = false" />
     <RulesSheet v-if="ruling && opened" :job="opened" @close="ruling = false" />
     <template #ledge>
       <TheLedge>

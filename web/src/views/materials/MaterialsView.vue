@@ -18,6 +18,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
+import { frame } from '../../theme/useFrame'
 import { money, quantity, say, sayFault } from '../../words/words'
 import EstimateSheet from './EstimateSheet.vue'
 import StockSheet from './StockSheet.vue'
@@ -52,7 +53,7 @@ const lines = computed(() => list.value?.lines ?? [])
 const line = computed(() => lines.value.find((l) => l.id === touched.value) ?? null)
 const ROW = 96
 const NARROW_ROW = 156
-const height = computed(() => `${lines.value.length * (matchMedia('(max-width: 759px)').matches ? NARROW_ROW : ROW)}px`)
+const height = computed(() => `${lines.value.length * (frame.value === 'phone' ? NARROW_ROW : ROW)}px`)
 const areasOf = computed(() => opened.value?.areas.filter((a) => line.value?.areas.includes(a.id) && a.surveyed) ?? [])
 /** Stages that ask for the same things in several areas are said once. */
 const kits = computed(() => {

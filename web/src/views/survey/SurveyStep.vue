@@ -10,6 +10,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import ProfileGrades from '../../parts/ProfileGrades.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import {
+  fixed,
   areaFact,
   fieldName,
   imperial,
@@ -196,7 +197,7 @@ const facts = computed(() => {
     { ...areaFact(walls), name: say('fact.walls') },
     { ...lengthFact(joints), name: say('fact.joints') },
     { value: String(t.internal_corners), name: say('fact.corners') },
-    ...(water ? [{ value: water.volume_L.toFixed(0), name: say('fact.water') }] : []),
+    ...(water ? [{ value: fixed(water.volume_L, 0), name: say('fact.water') }] : []),
   ]
 })
 /** Questions whose lengths are drawn: what was typed and what is asked, not what stands as usual. */

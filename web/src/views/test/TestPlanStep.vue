@@ -12,7 +12,7 @@ import ExplainSlip from '../../parts/ExplainSlip.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { fieldName, quantity, say, sayFault, span, unitName } from '../../words/words'
+import { fixed, fieldName, quantity, say, sayFault, span, unitName } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
@@ -48,12 +48,12 @@ const facts = computed(() => {
   const out = asked.value
   if (!out?.fill) return []
   const list = [
-    { value: out.fill.volume_L.toFixed(0), unit: 'L', name: say('test.volume') },
+    { value: fixed(out.fill.volume_L, 0), unit: 'L', name: say('test.volume') },
     { value: span(out.fill.fill_h * 3_600_000), name: say('test.fill_time') },
   ]
-  if (out.load_kPa !== null) list.push({ value: out.load_kPa.toFixed(2), unit: 'kPa', name: say('test.greatest_load') })
+  if (out.load_kPa !== null) list.push({ value: fixed(out.load_kPa, 2), unit: 'kPa', name: say('test.greatest_load') })
   if (out.weight_kg_per_m2 !== null)
-    list.push({ value: out.weight_kg_per_m2.toFixed(0), unit: 'kg/m²', name: say('test.weight') })
+    list.push({ value: fixed(out.weight_kg_per_m2, 0), unit: 'kg/m²', name: say('test.weight') })
   if (out.duration) list.push({ value: span(hours.value * 3_600_000), name: say('test.duration') })
   return list
 })
