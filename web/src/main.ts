@@ -4,7 +4,6 @@ import './theme/tokens.css'
 import './theme/base.css'
 import './drawing/net.css'
 import './drawing/plain.css'
-import { createPinia } from 'pinia'
 import { registerSW } from 'virtual:pwa-register'
 import { createApp, ref } from 'vue'
 import App from './App.vue'
@@ -20,7 +19,6 @@ const newVersion = ref<(() => void) | null>(null)
 
 const app = createApp(App, { newVersion })
 installTheme(app)
-app.use(createPinia())
 app.use(router)
 app.mount('#app')
 

@@ -1,50 +1,60 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import JobView from './views/jobs/JobView.vue'
+import NowView from './views/now/NowView.vue'
+import WaitsView from './views/now/WaitsView.vue'
+import LibraryView from './views/sheets/LibraryView.vue'
+import SheetView from './views/sheets/SheetView.vue'
+import MaterialsView from './views/materials/MaterialsView.vue'
+import CutView from './views/cut/CutView.vue'
+import AreaView from './views/area/AreaView.vue'
+import PairView from './views/devices/PairView.vue'
+import DevicesView from './views/devices/DevicesView.vue'
 import JobsView from './views/jobs/JobsView.vue'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', name: 'jobs', component: JobsView },
-    { path: '/job/:job', name: 'job', component: () => import('./views/jobs/JobView.vue'), props: true },
-    { path: '/job/:job/now', name: 'now', component: () => import('./views/now/NowView.vue'), props: true },
+    { path: '/job/:job', name: 'job', component: JobView, props: true },
+    { path: '/job/:job/now', name: 'now', component: NowView, props: true },
     {
       path: '/job/:job/waits/:area?',
       name: 'waits',
-      component: () => import('./views/now/WaitsView.vue'),
+      component: WaitsView,
       props: true,
     },
     {
       path: '/job/:job/sheets/:sheet?',
       name: 'sheets',
-      component: () => import('./views/sheets/LibraryView.vue'),
+      component: LibraryView,
       props: true,
     },
     {
       path: '/job/:job/sheet/:like/:area?',
       name: 'sheet',
-      component: () => import('./views/sheets/SheetView.vue'),
+      component: SheetView,
       props: true,
     },
     {
       path: '/job/:job/materials/:area?',
       name: 'materials',
-      component: () => import('./views/materials/MaterialsView.vue'),
+      component: MaterialsView,
       props: true,
     },
     {
       path: '/job/:job/cut/:area',
       name: 'cut',
-      component: () => import('./views/cut/CutView.vue'),
+      component: CutView,
       props: true,
     },
     {
       path: '/job/:job/area/:area/:stage?',
       name: 'area',
-      component: () => import('./views/area/AreaView.vue'),
+      component: AreaView,
       props: true,
     },
-    { path: '/pair', name: 'pair', component: () => import('./views/devices/PairView.vue') },
-    { path: '/devices', name: 'devices', component: () => import('./views/devices/DevicesView.vue') },
+    { path: '/pair', name: 'pair', component: PairView },
+    { path: '/devices', name: 'devices', component: DevicesView },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

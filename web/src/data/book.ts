@@ -1,6 +1,6 @@
 // What views read and write: the entries of a job, and the one way to add to them.
-import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { createGlobalState } from '@vueuse/core'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../core/core'
 import { clockOffset, now as theTime } from './clock'
 import { askJob } from './folded'
@@ -50,7 +50,7 @@ export interface Recording {
   by?: string
 }
 
-export const useBook = defineStore('book', () => {
+export const useBook = createGlobalState(() => {
   const waiting = ref(0)
   const aside = shallowRef<LocalEntry[]>([])
   const last = ref<Recorded | null>(null)
@@ -212,7 +212,7 @@ export const useBook = defineStore('book', () => {
     changed()
   }
 
-  return {
+  return reactive({
     waiting,
     aside,
     last,
@@ -233,5 +233,5 @@ export const useBook = defineStore('book', () => {
     recordAll,
     undo,
     keepName,
-  }
+  })
 })

@@ -30,7 +30,7 @@ export async function chooseLanguage(person: string, to: string): Promise<void> 
 }
 
 // Chosen in another window.
-addEventListener('storage', (event) => {
+window.addEventListener('storage', (event) => {
   if (event.key === KEPT) void speak(languageOf())
 })
 
