@@ -21,7 +21,7 @@ func (b Overridden) apply(a *Area, e settled) {
 	}
 	a.answer(step, e.when)
 	a.Overrides[b.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: b.Reason, Person: b.Person, when: e.when}
-	a.deviate(e.Entry, "deviation.overridden", "step", b.Step, "reason", b.Reason, "person", b.Person)
+	a.deviate(e.Entry, "deviation.overridden", "step", b.Step, "title", step.Title, "reason", b.Reason, "person", b.Person)
 }
 
 func (b Overridden) stepOf() string { return b.Step }

@@ -46,6 +46,20 @@ type cutTableIn struct {
 	Wants []takeoff.Want `json:"wants"`
 	Width float64        `json:"width_mm"` // of the roll
 	Work  cutting.Work   `json:"work"`
+
+	// How it is said: the names of the columns, and of what stands in them by its id; what has none stands as it is.
+	Heads []string          `json:"heads,omitempty"`
+	Words map[string]string `json:"words,omitempty"`
+}
+
+// columns of the table of what is cut.
+var columns = []string{"roll", "from_offcut", "roll_length_mm", "piece", "state", "start_mm", "length_mm", "width_mm", "place", "kind", "layer", "row", "holes_along_across_diameter_mm"}
+
+func (in cutTableIn) word(id string) string {
+	if said := in.Words[id]; said != "" {
+		return said
+	}
+	return id
 }
 
 type cutTableOut struct {
@@ -57,9 +71,16 @@ func cutTable(in cutTableIn) (cutTableOut, error) {
 	var b strings.Builder
 	w := csv.NewWriter(&b)
 	write := func(cells ...string) { _ = w.Write(cells) } // a builder takes all
-	write("roll", "from_offcut", "roll_length_mm", "piece", "state", "start_mm", "length_mm", "width_mm", "place", "kind", "layer", "row", "holes_along_across_diameter_mm")
+	heads := columns
+	if len(in.Heads) > 0 {
+		if len(in.Heads) != len(columns) {
+			return cutTableOut{}, fault.At("heads", "list.too_long", "most", len(columns))
+		}
+		heads = in.Heads
+	}
+	write(heads...)
 	for i, roll := range in.Work.Rolls {
-		head := []string{strconv.Itoa(i + 1), strconv.FormatBool(roll.Offcut >= 0), strconv.Itoa(roll.Length)}
+		head := []string{strconv.Itoa(i + 1), in.word(strconv.FormatBool(roll.Offcut >= 0)), strconv.Itoa(roll.Length)}
 		for _, p := range roll.Pieces {
 			if p.Run < 0 || p.Run >= len(in.Wants) {
 				return cutTableOut{}, fault.At("work", "cutting.wrong.no_such_run", "run", p.Run+1)
@@ -72,9 +93,9 @@ func cutTable(in cutTableIn) (cutTableOut, error) {
 					holes = append(holes, mm(h.Along)+"/"+mm(h.Across)+"/"+mm(h.Diameter))
 				}
 			}
-			write(append(slices.Clone(head), p.Label, p.State, strconv.Itoa(p.Start), strconv.Itoa(p.Length), mm(want.Width), want.Place, want.Kind, layer, row, strings.Join(holes, " "))...)
+			write(append(slices.Clone(head), p.Label, in.word(p.State), strconv.Itoa(p.Start), strconv.Itoa(p.Length), mm(want.Width), in.word(want.Place), in.word(want.Kind), layer, row, strings.Join(holes, " "))...)
 		}
-		write(append(slices.Clone(head), "", "rest", strconv.Itoa(roll.Length-roll.Rest), strconv.Itoa(roll.Rest), mm(in.Width), "", "", "", "", "")...)
+		write(append(slices.Clone(head), "", in.word("rest"), strconv.Itoa(roll.Length-roll.Rest), strconv.Itoa(roll.Rest), mm(in.Width), "", "", "", "", "")...)
 	}
 	w.Flush()
 	return cutTableOut{b.String()}, nil

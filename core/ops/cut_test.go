@@ -73,6 +73,21 @@ func TestFromLayoutToTable(t *testing.T) {
 	if first := work.Rolls[0].Pieces[0]; !strings.HasPrefix(lines[1], fmt.Sprintf("1,false,10000,%s,to_cut,0,%d,120,", first.Label, first.Length)) {
 		t.Errorf("the first piece is %q", lines[1])
 	}
+	heads := strings.Split("A B C D E F G H I J K L M", " ")
+	said, err := asked[struct{ CSV string }](t, table, "cut.table", map[string]any{"wants": list.Wants, "width_mm": list.Width, "work": work, "heads": heads,
+		"words": map[string]string{"to_cut": "still to cut", "false": "no", "band": "joint band", "rest": "left", list.Wants[work.Rolls[0].Pieces[0].Run].Place: "the floor, \"there\""}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	lines = strings.Split(strings.TrimSpace(said.CSV), "\n")
+	first := work.Rolls[0].Pieces[0]
+	if lines[0] != strings.Join(heads, ",") || !strings.HasPrefix(lines[1], fmt.Sprintf("1,no,10000,%s,still to cut,0,%d,120,", first.Label, first.Length)) ||
+		!strings.Contains(lines[1], `"the floor, ""there""",joint band`) || !strings.Contains(said.CSV, ",left,") {
+		t.Errorf("in words: %q", lines[:2])
+	}
+	if _, err := asked[any](t, table, "cut.table", map[string]any{"wants": list.Wants, "work": work, "heads": heads[1:]}); err == nil {
+		t.Error("a table with a head too few is written")
+	}
 	if _, err := asked[any](t, table, "cut.layout", map[string]any{"entries": entries, "area": made.ID}); len(fault.Of(err)) == 0 || fault.Of(err)[0].Key != "area.unknown" {
 		t.Errorf("an area that is not there: %v", err)
 	}

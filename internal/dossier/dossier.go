@@ -106,8 +106,7 @@ func (d *dossier) opening() {
 	}
 	d.sub(d.Say("paper.stands"))
 	if l.Test != nil && l.Test.Finding != "" {
-		d.font("B", headPt)
-		d.MultiCell(0, headPt*leading+1, d.Say("paper.test_says", "finding", d.finding(l.Test)), "", "L", false)
+		d.loud(d.Say("paper.test_says", "finding", d.finding(l.Test)))
 		d.text(d.SayWith(l.Test.Reason.Key, l.Test.Reason.Args))
 	}
 	if l.Next.State == "finished" {
@@ -164,9 +163,6 @@ func (d *dossier) scope() {
 	rows = append(rows, []string{d.Say("paper.total"), "", "", d.Say("drawing.area", "area", total)})
 	d.table([]column{{d.Say("paper.surface"), 3, false}, {d.Say("paper.length"), 2, true}, {d.Say("paper.height"), 2, true}, {d.Say("film.area"), 2, true}}, rows)
 }
-
-// roomOfNet is what a net takes with its heading, mm.
-const roomOfNet = textWide*470/760 + 16
 
 // net puts the unfolded area on the page.
 func (d *dossier) net(in draw.NetInputs) {

@@ -104,7 +104,7 @@ func TestTheDossierOfAnOpenRoomSaysWhatIsMissing(t *testing.T) {
 		`"body":{"step":"coat_1_accepted","reason":"the tiler is waiting","person":"$lead"}}`
 	b := hostel(t, "shower1", override)
 	text := said(t, pdf(t, b))
-	mustSay(t, text, "Not finished. Next:", "Deviations: ", "Gone on by name: the tiler is waiting", "Thin", "No water test was planned yet.", "Nothing was signed yet.", "Not laid yet.")
+	mustSay(t, text, "Not finished. Next:", "Deviations: ", ": gone on without it, by name. the tiler is waiting", "Thin", "No water test was planned yet.", "Nothing was signed yet.", "Not laid yet.")
 }
 
 func TestTheSameBookMakesTheSameBytes(t *testing.T) {
@@ -156,4 +156,47 @@ func TestEveryStyleHasItsLooksOnPaper(t *testing.T) {
 			}
 		}
 	}
+}
+
+// A heading at the end of a page heads nothing.
+func TestNoHeadingStandsAlone(t *testing.T) {
+	s := words.Speaker{Zone: time.UTC}
+	headings := map[string]bool{}
+	for _, key := range []string{"scope", "plan", "work", "waits", "climate", "deviations.title", "coats", "tests", "signatures", "stands", "details", "printings", "test_plan"} {
+		headings[s.Say("paper."+key)] = true
+	}
+	number := regexp.MustCompile(`^\d+\s+`)
+	pages := 0
+	for area := range hostelAreas(t) {
+		text := said(t, pdf(t, hostel(t, area)))
+		for n, page := range strings.Split(strings.TrimRight(text, "\f\n "), "\f") {
+			pages++
+			var lines []string
+			for line := range strings.SplitSeq(page, "\n") {
+				if line = strings.TrimSpace(line); line != "" {
+					lines = append(lines, line)
+				}
+			}
+			if len(lines) < 4 {
+				t.Errorf("%s: page %d holds %q", area, n+1, lines)
+				continue
+			}
+			last := lines[len(lines)-2] // above the foot
+			if headings[number.ReplaceAllString(last, "")] {
+				t.Errorf("%s: page %d ends with %q", area, n+1, last)
+			}
+		}
+	}
+	if pages < 20 {
+		t.Errorf("%d pages were looked at", pages)
+	}
+}
+
+func hostelAreas(t *testing.T) map[string]string {
+	t.Helper()
+	made, err := demo.Make(now, 5)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return made.Areas
 }

@@ -87,8 +87,8 @@ type plot struct {
 
 // drawing puts a drawing on the page, as large as the given room takes it, centred.
 func (p *paper) drawing(d draw.Drawing, wide, tall float64, say func(draw.Say) string) {
-	p.need(tall + 2)
 	scale := min(wide/d.Box.Width, tall/d.Box.Height)
+	p.need(d.Box.Height*scale + 2)
 	g := plot{p: p, box: d.Box, left: marginLeft + (wide-d.Box.Width*scale)/2, top: p.GetY(), scale: scale, px: d.MmPerPx * scale}
 	for _, item := range d.Items {
 		style, known := looks[item.Style]

@@ -15,13 +15,12 @@ func (d *dossier) film() {
 	}
 	for i := range d.Look.Coats {
 		coat := d.Look.Coats[i]
-		d.need(roomOfNet)
 		d.sub(d.Say("paper.coat_n", "n", coat.Number, "used", coat.Used, "need", coat.Need))
 		if coat.Used == 0 {
 			d.text(d.Say("paper.not_laid"))
 			continue
 		}
-		d.Ln(5) // flags of readings stand out over the drawing
+		d.space(5) // flags of readings stand out over the drawing
 		d.net(draw.NetInputs{Area: *d.Look.Geometry, Shown: draw.Shown{Layers: []string{"coat", "film"}}, Lying: draw.Lying{Coat: &coat}})
 		d.surfaces(coat)
 		d.batches(coat.Step)

@@ -31,6 +31,13 @@ const (
 type paper struct {
 	*fpdf.Fpdf
 	section int
+	ahead   []ahead
+}
+
+// ahead is what is written only together with what follows it: a heading never ends a page.
+type ahead struct {
+	tall  float64 // mm
+	write func()
 }
 
 // newPaper begins a document. The same input makes the same bytes: dates are given, and the
@@ -57,47 +64,80 @@ func newPaper(title string, at time.Time, header, footer func(*paper)) *paper {
 	return p
 }
 
-func (p *paper) write(w io.Writer) error { return p.Output(w) }
+func (p *paper) write(w io.Writer) error {
+	p.need(0)
+	return p.Output(w)
+}
 
-// need begins a new page where less than so many mm are left.
+// need begins a new page where less than so many mm are left, and writes the headings that wait for
+// what comes now.
 func (p *paper) need(mm float64) {
+	ahead := p.ahead
+	p.ahead = nil // a new page writes its own head
+	for _, each := range ahead {
+		mm += each.tall
+	}
 	if p.GetY()+mm > pageTall-marginFoot {
 		p.AddPage()
 	}
+	for _, each := range ahead {
+		each.write()
+	}
 }
+
+// space leaves mm free before what follows.
+func (p *paper) space(mm float64) { p.ahead = append(p.ahead, ahead{mm, func() { p.Ln(mm) }}) }
 
 func (p *paper) font(style string, pt float64) { p.SetFont("go", style, pt) }
 
 // head begins a section: its number, its name, and a thick rule.
 func (p *paper) head(text string) {
-	p.need(40)
-	p.section++
-	p.Ln(5)
-	p.SetLineWidth(0.9)
-	p.Line(marginLeft, p.GetY(), pageWide-marginRight, p.GetY())
-	p.Ln(2)
-	p.font("B", headPt)
-	p.Bookmark(text, 0, -1)
-	p.CellFormat(9, headPt*leading, number(p.section), "", 0, "L", false, 0, "")
-	p.CellFormat(0, headPt*leading, text, "", 1, "L", false, 0, "")
-	p.Ln(1.5)
+	const above, below = 7.0, 1.5
+	p.ahead = append(p.ahead, ahead{above + headPt*leading + below, func() {
+		p.section++
+		p.Ln(5)
+		p.SetLineWidth(0.9)
+		p.Line(marginLeft, p.GetY(), pageWide-marginRight, p.GetY())
+		p.Ln(2)
+		p.font("B", headPt)
+		p.Bookmark(text, 0, -1)
+		p.CellFormat(9, headPt*leading, number(p.section), "", 0, "L", false, 0, "")
+		p.CellFormat(0, headPt*leading, text, "", 1, "L", false, 0, "")
+		p.Ln(below)
+	}})
 }
 
 func (p *paper) sub(text string) {
-	p.need(24)
-	p.Ln(2)
+	const above, below = 2.0, 0.8
 	p.font("B", subPt)
-	p.MultiCell(0, subPt*leading, text, "", "L", false)
-	p.Ln(0.8)
+	lines := float64(len(p.SplitText(text, textWide)))
+	p.ahead = append(p.ahead, ahead{above + lines*subPt*leading + below, func() {
+		p.Ln(above)
+		p.font("B", subPt)
+		p.MultiCell(0, subPt*leading, text, "", "L", false)
+		p.Ln(below)
+	}})
 }
 
+// Lines of a text that stay together at least.
+const fewLines = 2
+
 func (p *paper) text(text string) {
+	p.need(fewLines * textPt * leading)
 	p.font("", textPt)
 	p.MultiCell(0, textPt*leading, text, "", "L", false)
 	p.Ln(0.6)
 }
 
+// loud writes what a document says above all.
+func (p *paper) loud(text string) {
+	p.need(headPt*leading + 1)
+	p.font("B", headPt)
+	p.MultiCell(0, headPt*leading+1, text, "", "L", false)
+}
+
 func (p *paper) small(text string) {
+	p.need(fewLines * smallPt * leading)
 	p.font("", smallPt)
 	p.MultiCell(0, smallPt*leading, text, "", "L", false)
 	p.Ln(0.4)
@@ -137,7 +177,12 @@ func (p *paper) table(columns []column, rows [][]string) {
 		p.font("B", smallPt+0.5)
 		p.row(columns, heads, total, 0.5)
 	}
-	p.need(16)
+	p.font("", smallPt+1)
+	first := cellLine
+	if len(rows) > 0 {
+		first = p.tall(columns, rows[0], total)
+	}
+	p.need(p.tall(columns, heads, total) + first)
 	header()
 	for _, cells := range rows {
 		p.font("", smallPt+1)

@@ -8,8 +8,8 @@ func (d *dossier) signatures() {
 	}
 	const wide, tall = 62.0, 24.0
 	for _, s := range d.Look.Signatures {
-		d.need(tall + 18)
 		d.sub(d.stepTitle(s.Step))
+		d.need(tall + 4)
 		top := d.GetY()
 		d.SetLineWidth(0.15)
 		d.Rect(marginLeft, top, wide, tall, "D")

@@ -22,8 +22,7 @@ func (d *dossier) tests() {
 
 func (d *dossier) test(t *logbook.TestLook) {
 	if t.Finding != "" {
-		d.font("B", headPt)
-		d.MultiCell(0, headPt*leading+1, d.finding(t), "", "L", false)
+		d.loud(d.finding(t))
 		d.text(d.SayWith(t.Reason.Key, t.Reason.Args))
 	} else {
 		d.text(d.Say("test.finding"))

@@ -2510,9 +2510,13 @@ export interface components {
             roll_mm: number;
         };
         OpsCutTableIn: {
+            heads?: string[];
             wants: components["schemas"]["TakeoffWant"][];
             /** Format: double */
             width_mm: number;
+            words?: {
+                [key: string]: string;
+            };
             work: components["schemas"]["CuttingWork"];
         };
         OpsCutTableOut: {

@@ -14,7 +14,7 @@ export function fileName(parts: string[], ending: string): string {
   const words = parts
     .join('-')
     .toLowerCase()
-    .split(/[^\p{L}\p{N}]+/u)
+    .split(/[^\p{L}\p{M}\p{N}]+/u)
   return `${words.filter(Boolean).join('-') || 'file'}.${ending}`
 }
 

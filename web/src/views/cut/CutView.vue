@@ -15,7 +15,8 @@ import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
-import { say, sayFault } from '../../words/words'
+import { place, say, sayFault } from '../../words/words'
+import { dayOf } from '../../words/zone'
 import CutPiece from './CutPiece.vue'
 import CutPlan from './CutPlan.vue'
 import { useCutEntries } from './useCutEntries'
@@ -116,12 +117,25 @@ async function spoil(): Promise<void> {
 }
 
 const rolls = ref<InstanceType<typeof PlainDrawing>>()
-const nameOf = (ending: string) => fileName([say('cut.title'), layout.value!.name, list.value!.name], ending)
+const nameOf = (ending: string) =>
+  fileName(
+    [dayOf(theTime()), look.value?.job.name ?? '', layout.value!.name, say('cut.title'), list.value!.name],
+    ending,
+  )
+/** How the table says what is cut: places, kinds and states. */
+function words(): Record<string, string> {
+  const said: Record<string, string> = { true: say('option.yes'), false: say('option.no'), rest: say('cut.table.rest') }
+  for (const state of ['to_cut', 'cut', 'spoilt']) said[state] = say(`cut_state.${state}`)
+  for (const { kind, place: at } of list.value!.wants) [said[kind], said[at]] = [say(`cut.kind.${kind}`), place(at)]
+  return said
+}
 async function saveCsv(): Promise<void> {
   const { csv } = await call('cut.table', {
     wants: list.value!.wants,
     width_mm: list.value!.width_mm,
     work: work.value!,
+    heads: [...'abcdefghijklm'].map((column) => say(`cut.table.${column}`)),
+    words: words(),
   })
   saveFile(nameOf('csv'), 'text/csv', csv)
 }

@@ -9,6 +9,7 @@ import { sayRefusal } from '../../data/refusal'
 import { fileName, saveFile, svgText } from '../../data/files'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
+import { dayOf } from '../../words/zone'
 import { useArea } from '../area/useArea'
 
 const props = defineProps<{
@@ -101,7 +102,7 @@ const keepPattern = () =>
     return say('survey.pattern.kept', { name })
   })
 
-const nameOf = (ending: string) => fileName([look.value.name], ending)
+const nameOf = (ending: string) => fileName([dayOf(theTime()), look.value.job.name, look.value.name], ending)
 const saveSvg = () => props.svg && saveFile(nameOf('svg'), 'image/svg+xml', svgText(props.svg, look.value.name))
 const saveJson = () =>
   saveFile(
