@@ -65,11 +65,28 @@ func (p *Plan) addItems(in Inputs, n numbers) {
 		}
 	}
 	for _, with := range in.Missing {
-		p.Items = append(p.Items, Item{
-			ID: with.Role + "." + with.Product, Role: with.Role, Places: []string{}, Portions: []Portion{}, Sizes: []sheet.Pack{}, Unit: sheet.Sheet{Role: with.Role}.SoldIn(),
-			Fault: fault.At("sheet."+with.Role, "plan.no_sheet_for", "role", with.Role),
-		})
+		p.addMissing(in, n, with)
 	}
+}
+
+// addMissing lists what the system names and no sheet is there for; what goes by the piece is counted all
+// the same.
+func (p *Plan) addMissing(in Inputs, n numbers, with sheet.With) {
+	item := Item{
+		ID: with.Role + "." + with.Product, Role: with.Role, Places: []string{}, Portions: []Portion{}, Sizes: []sheet.Pack{}, Unit: sheet.Sheet{Role: with.Role}.SoldIn(),
+		Fault: fault.At("sheet."+with.Role, "plan.no_sheet_for", "role", with.Role),
+	}
+	if slices.Contains(byPiece, with.Role) {
+		got, err := needs[with.Role](in, n, sheet.Companion{})
+		if err == nil && len(got.parts) == 0 {
+			return // nothing of it is needed here
+		}
+		if err == nil {
+			sum := figure.Sum("plan.item.net", "item.sum", got.parts...).With("name", with.Product)
+			item.Need, item.Places = &sum, got.places
+		}
+	}
+	p.Items = append(p.Items, item)
 }
 
 func itemOf(s sheet.Sheet) Item {

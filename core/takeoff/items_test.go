@@ -543,3 +543,22 @@ func TestABedToFallThatRunsTooFar(t *testing.T) {
 		}
 	}
 }
+
+// What goes by the piece is counted though its sheet is missing; what needs a figure of the sheet is not.
+func TestPiecesAreCountedWithoutTheirSheets(t *testing.T) {
+	plan := planned(t, "flexible_cementitious", func(in *takeoff.Inputs) {
+		for _, c := range in.Companions {
+			in.Missing = append(in.Missing, sheet.With{Role: c.Role, Product: "p." + c.Role})
+		}
+		in.Companions = nil
+	})
+	for role, want := range map[string]float64{"corner": 4, "collar": 2, "flange": 1} {
+		it := item(t, plan, role)
+		if it.Need == nil || it.Need.Value != want || it.Unit != "count" || it.Fault == nil || len(it.Places) == 0 {
+			t.Errorf("%s: %+v", role, it)
+		}
+	}
+	if it := item(t, plan, "fillet_mortar"); it.Need != nil || it.Fault == nil {
+		t.Errorf("fillet mortar without a sheet: %+v", it)
+	}
+}

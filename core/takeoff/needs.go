@@ -41,6 +41,9 @@ var needs = map[string]func(in Inputs, n numbers, c sheet.Companion) (need, erro
 	"gauging_liquid":   nil,
 }
 
+// byPiece are roles that are counted from the survey alone.
+var byPiece = []string{"corner", "collar", "flange"}
+
 func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs, numbers, sheet.Companion) (need, error)) {
 	item := itemOf(c.Sheet)
 	item.Role, item.Outside, item.Reason = c.Role, c.Outside, c.Reason
