@@ -148,7 +148,7 @@ func (d *Drawing) band(c chart, edges []watertest.Edge, start float64, name stri
 // lineWords name the two lines at their ends, over all marks: the deeper one below, the other
 // above, clear of its whole length under the word.
 func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
-	const word, clear, below = 104.0, 14.0, 34.0 // px: longest word, room over the marks, below the end
+	const word, clear, below, line = 150.0, 14.0, 34.0, 24.0 // px: longest word, room over the marks, below the end, a line of letters
 	end := func(edges []watertest.Edge, start float64) wetarea.Point {
 		if len(edges) == 0 {
 			return wetarea.Point{}
@@ -170,6 +170,9 @@ func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
 	waterY, panY := min(water[1]+below, c.foot-overMarks), highest(t.PanLine, c.pan)-clear
 	if pan[1] > water[1] {
 		waterY, panY = highest(t.Water, c.water)-clear, min(pan[1]+below, c.foot-overMarks)
+		waterY = min(waterY, panY-line)
+	} else {
+		panY = min(panY, waterY-line)
 	}
 	if len(t.Water) > 0 {
 		d.text("line_word_water", wetarea.Point{water[0] - 4, waterY}, "end", "levels.water")

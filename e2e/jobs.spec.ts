@@ -35,7 +35,7 @@ test('an area is found by name, put away, and fetched back', async ({ page, hous
 
 test('a job that was begun by mistake is put away and fetched back', async ({ page, house }) => {
   await beginArea(page, house, 'Begun by mistake', 'A room')
-  await page.getByRole('heading', { name: 'A room' }).getByRole('link').click()
+  await page.getByRole('link', { name: 'Back to Begun by mistake' }).click()
   await page.getByRole('button', { name: 'Put this job away' }).click()
   await expect(page.getByText('This job is put away')).toBeVisible()
   await page.getByText('All jobs', { exact: true }).click()

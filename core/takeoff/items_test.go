@@ -546,7 +546,7 @@ func TestABedToFallThatRunsTooFar(t *testing.T) {
 
 // What goes by the piece is counted though its sheet is missing; what needs a figure of the sheet is not.
 func TestPiecesAreCountedWithoutTheirSheets(t *testing.T) {
-	plan := planned(t, "flexible_cementitious", func(in *takeoff.Inputs) {
+	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
 		for _, c := range in.Companions {
 			in.Missing = append(in.Missing, sheet.With{Role: c.Role, Product: "p." + c.Role})
 		}

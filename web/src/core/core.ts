@@ -1,5 +1,6 @@
 import { wrap } from 'comlink'
 import type { components, paths } from '../data/api'
+import { loading } from '../data/loading'
 import type { Door } from './worker'
 
 export type Schemas = components['schemas']
@@ -36,6 +37,7 @@ export class Refusal extends Error {
 
 const worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' })
 const door = wrap<Door>(worker)
+void door.ready().then(() => (loading.value = { what: '', n: 0 }))
 
 async function answerOf<T>(text: Promise<string>): Promise<T> {
   const answer = JSON.parse(await text) as { out: T } | { faults: Fault[] }

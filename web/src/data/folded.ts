@@ -11,6 +11,7 @@ import {
   type JobOp,
   type OpName,
 } from '../core/core'
+import { whileLoading } from './loading'
 import { local, type LocalEntry } from './local'
 import { outbox, version } from './sync'
 
@@ -43,7 +44,7 @@ async function bringUp(job: string): Promise<void> {
     const ids = (await local.entries.where('jobId').equals(job).primaryKeys()).filter((id) => !aside.has(id))
     if (!folded) {
       const [known, texts] = await textsOf(ids)
-      await loadJob(job, texts)
+      await whileLoading(texts.length, loadJob(job, texts))
       folded = { ids: new Set(known), at }
     } else {
       const now = new Set(ids)

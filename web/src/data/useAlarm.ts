@@ -22,6 +22,17 @@ export function wakeSound(): void {
   void sound.resume().then(() => tone(sound!.currentTime, 660))
 }
 
+/** The alarm as it rings, to be heard and felt once beside the mixer. */
+export function tryAlarm(): void {
+  sound ??= new AudioContext()
+  void sound.resume().then(ring)
+}
+
+function ring(): void {
+  for (let i = 0; sound && i < 4; i++) tone(sound.currentTime + i * 0.6, i % 2 ? 880 : 660)
+  navigator.vibrate?.([300, 150, 300])
+}
+
 /** How long what rang is said, ms. */
 const SAID_FOR = 60_000
 
@@ -33,8 +44,7 @@ export function useAlarm(now: Ref<Date>): { rang: Ref<Alarm[]>; dismiss: () => v
   watch(now, (at) => {
     const due = all.value.filter((alarm) => alarm.due > last && alarm.due <= at.getTime())
     if (due.length) {
-      for (let i = 0; sound && i < 4; i++) tone(sound.currentTime + i * 0.6, i % 2 ? 880 : 660)
-      navigator.vibrate?.([300, 150, 300])
+      ring()
       rang.value = [...rang.value, ...due]
     }
     rang.value = rang.value.filter((alarm) => at.getTime() - alarm.due < SAID_FOR)

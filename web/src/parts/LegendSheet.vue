@@ -2,6 +2,7 @@
 // What is what on this screen: its own marks as they are drawn, the spine's, and the keys.
 import { marks, wordsOf, type Mark } from '../drawing/legend'
 import { LETTERS, letters } from '../theme/useFrame'
+import { tryAlarm } from '../data/useAlarm'
 import { chooseLanguage, offered, spoken } from '../words/language'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
@@ -33,6 +34,11 @@ const keys = ['stage', 'now', 'waits', 'undo', 'walk', 'enter', 'zoom', 'help'] 
           {{ say(`letters.${i + 1}`) }}
         </button>
       </div>
+    </section>
+    <section>
+      <h2 class="sub">{{ say('alarm.title') }}</h2>
+      <p>{{ say('alarm.line') }}</p>
+      <button class="outline narrow" @click="tryAlarm">{{ say('alarm.try') }}</button>
     </section>
     <section v-if="Object.keys(offered).length > 1">
       <h2 class="sub">{{ say('languages.title') }}</h2>

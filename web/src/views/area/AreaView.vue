@@ -8,7 +8,7 @@ import { setAlarms } from '../../data/alarms'
 import { now as theTime } from '../../data/clock'
 import { version } from '../../data/sync'
 import { useClock } from '../../data/useClock'
-import { say } from '../../words/words'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import BedStep from '../detail/BedStep.vue'
 import CoatStep from '../coat/CoatStep.vue'
 import PlanStep from '../plan/PlanStep.vue'
@@ -184,11 +184,5 @@ provideArea({
     :step="shownStep"
     :stage="shownStage"
   />
-  <p v-else class="loading">{{ say('loading') }}</p>
+  <LoadingLine v-else />
 </template>
-
-<style scoped>
-.loading {
-  padding: 40px;
-}
-</style>

@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import type { Schemas } from '../../core/core'
 import { useBook } from '../../data/book'
 import AppFrame from '../../parts/AppFrame.vue'
+import BackLink from '../../parts/BackLink.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
@@ -77,11 +78,9 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
       </router-link>
     </template>
     <template #title>
-      <h1>
-        <router-link :to="`/job/${area.job}`" class="up">{{ look.name }}</router-link>
-      </h1>
+      <h1>{{ look.name }}</h1>
     </template>
-    <template #line>{{ line }}</template>
+    <template #line><BackLink :to="`/job/${area.job}`" :name="look.job.name" /> · {{ line }}</template>
     <div class="split" :class="{ asks }">
       <section class="left"><slot name="drawing" /></section>
       <section class="right scroll">
@@ -210,14 +209,6 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
   width: 56px;
   height: 56px;
   flex: none;
-}
-.up {
-  color: inherit;
-  text-decoration: none;
-  display: inline-flex;
-  min-height: 56px;
-  min-width: 56px;
-  align-items: center;
 }
 .split {
   height: 100%;

@@ -8,6 +8,7 @@ import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import StateGlyph from '../../parts/StateGlyph.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { quantity, say, span } from '../../words/words'
 import { useArea } from './useArea'
 
@@ -73,7 +74,7 @@ const limit = ({ key, args }: Because) => {
         </li>
       </ul>
     </template>
-    <p v-else>{{ say('loading') }}</p>
+    <LoadingLine v-else />
     <ExplainSlip v-if="figure" :figure="figure" @close="figure = null" />
   </SideSheet>
 </template>

@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { call } from '../../core/core'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
+import FirstLine from '../../parts/FirstLine.vue'
 import BigPad from '../../parts/BigPad.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import { say } from '../../words/words'
@@ -76,6 +77,7 @@ async function laid(): Promise<void> {
     >
       {{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}
     </BigPad>
+    <FirstLine of="lay" :count="coat.used_kg" />
     <div v-if="buckets.length" role="radiogroup" :aria-label="say('coat.lay.from')" class="from">
       <p class="small">{{ say('coat.lay.from') }}</p>
       <button

@@ -5,6 +5,7 @@ import { call } from '../../core/core'
 import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
 import { useDraft } from '../../data/useDraft'
+import FirstLine from '../../parts/FirstLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import TheComb from '../../parts/TheComb.vue'
@@ -127,6 +128,7 @@ async function takeBack(): Promise<void> {
 
 <template>
   <section class="read">
+    <FirstLine of="read" :count="count" />
     <div v-if="shown" class="one">
       <h2 class="sub">{{ say('read.spot', { surface: shown.surface, along: shown.along_mm, up: shown.up_mm }) }}</h2>
       <p class="big">

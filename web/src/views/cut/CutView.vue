@@ -15,6 +15,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { place, say, sayFault } from '../../words/words'
 import { dayOf } from '../../words/zone'
 import CutPiece from './CutPiece.vue'
@@ -173,7 +174,7 @@ const print = () => window.print()
           </button>
         </div>
         <span v-if="layout?.sample" class="sample">{{ say('sample') }}</span>
-        <p v-if="!layout">{{ say('loading') }}</p>
+        <LoadingLine v-if="!layout" />
         <p v-else-if="!list" class="said">{{ say('cut.none') }}</p>
         <template v-else>
           <p v-if="list.fault" class="said" role="alert">{{ sayFault(list.fault) }}</p>

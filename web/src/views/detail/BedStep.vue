@@ -2,6 +2,7 @@
 // Bands, corners and collars: tap a piece on either side to mark it, bed it with one press.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
+import FirstLine from '../../parts/FirstLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { fixed, place, say } from '../../words/words'
@@ -54,6 +55,7 @@ const state = (piece: Piece) =>
       />
     </template>
     <BlockLine :step="step" />
+    <FirstLine of="bed" :count="look.pieces.length - left.length" />
     <StartList v-if="left.length" :step="step" />
     <ul>
       <li v-for="piece in look.pieces" :key="piece.id">

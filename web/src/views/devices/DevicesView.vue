@@ -12,6 +12,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { say, sayFault } from '../../words/words'
 
 const QUICK = 10_000
@@ -112,7 +113,7 @@ const trust = () => `${location.origin}/trust`
     <template #line>{{ say('devices.line') }}</template>
     <div class="page scroll">
       <p v-if="error" class="said" role="alert">{{ error }}</p>
-      <p v-if="!known && !error">{{ say('loading') }}</p>
+      <LoadingLine v-if="!known && !error" />
       <template v-if="known">
         <p v-if="!known.devices.length">{{ say('devices.none') }}</p>
         <ul>

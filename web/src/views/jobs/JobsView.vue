@@ -12,6 +12,7 @@ import PlainSpine from '../../parts/PlainSpine.vue'
 import NameSheet from '../../parts/NameSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { say } from '../../words/words'
 import { setZone } from '../../words/zone'
 import type { SetAside } from '../../data/local'
@@ -91,7 +92,7 @@ async function fetchBack(id: string): Promise<void> {
     >
     <template #line>{{ say('jobs.line') }}</template>
     <div class="page scroll">
-      <p v-if="!rows.length && (!jobs || looking || reach === 'unknown')">{{ say('loading') }}</p>
+      <LoadingLine v-if="!rows.length && (!jobs || looking || reach === 'unknown')" />
       <div v-else-if="!rows.length && reach === 'shut'" class="empty">
         <h2>{{ say('pair.title') }}</h2>
         <p>{{ say('pair.line') }}</p>

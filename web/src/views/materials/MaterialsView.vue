@@ -19,6 +19,7 @@ import TwoSides from '../../parts/TwoSides.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { frame } from '../../theme/useFrame'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { money, quantity, say, sayFault } from '../../words/words'
 import EstimateSheet from './EstimateSheet.vue'
 import StockSheet from './StockSheet.vue'
@@ -107,7 +108,7 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
         </button>
       </div>
       <span v-if="list?.sample" class="sample">{{ say('sample') }}</span>
-      <p v-if="!list">{{ say('loading') }}</p>
+      <LoadingLine v-if="!list" />
       <p v-else-if="!lines.length" class="said">{{ say('materials.none') }}</p>
       <div v-if="lines.length" :style="{ height }">
         <PlainDrawing

@@ -3,7 +3,9 @@
 // hangs what has to wait, at the depth of its waiting time.
 import { computed } from 'vue'
 import AppFrame from '../../parts/AppFrame.vue'
+import BackLink from '../../parts/BackLink.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { moment, say, span } from '../../words/words'
 import NowRow from './NowRow.vue'
 import { useJob, type AreaLine } from './useJob'
@@ -50,7 +52,7 @@ function why(area: AreaLine): string {
       ><h1>{{ say('board.title') }}</h1></template
     >
     <template #line>
-      <router-link :to="`/job/${props.job}`" class="up">{{ job?.name }}</router-link> · {{ say('board.line') }}
+      <BackLink :to="`/job/${props.job}`" :name="job?.name ?? ''" /> · {{ say('board.line') }}
     </template>
     <div v-if="job" class="board">
       <div class="above scroll">
@@ -109,15 +111,11 @@ function why(area: AreaLine): string {
         </ol>
       </section>
     </div>
-    <p v-else class="nothing">{{ say('loading') }}</p>
+    <LoadingLine v-else />
   </AppFrame>
 </template>
 
 <style scoped>
-.up {
-  color: inherit;
-  padding-block: 18px;
-}
 .board {
   height: 100%;
   display: grid;

@@ -4,10 +4,12 @@
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import AppFrame from '../../parts/AppFrame.vue'
+import BackLink from '../../parts/BackLink.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import StateGlyph from '../../parts/StateGlyph.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { moment, say } from '../../words/words'
 import { layersOf } from '../jobs/layers'
 import { useJob, type AreaLine } from './useJob'
@@ -46,7 +48,7 @@ function open(area: AreaLine): void {
       ><h1>{{ say('waits.title') }}</h1></template
     >
     <template #line>
-      <router-link :to="`/job/${props.job}`" class="up">{{ job?.name }}</router-link> · {{ say('waits.line') }}
+      <BackLink :to="`/job/${props.job}`" :name="job?.name ?? ''" /> · {{ say('waits.line') }}
     </template>
     <div v-if="job" class="page scroll">
       <p v-if="!tides.length" class="nothing">{{ say('waits.none') }}</p>
@@ -94,7 +96,7 @@ function open(area: AreaLine): void {
         <span>{{ say(each.next.why, each.next.args ?? {}) }}</span>
       </p>
     </div>
-    <p v-else class="nothing">{{ say('loading') }}</p>
+    <LoadingLine v-else />
     <template #ledge>
       <div class="suppose">
         <p class="grow">

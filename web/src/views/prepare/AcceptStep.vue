@@ -7,7 +7,7 @@ import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
-import OverrideSheet from '../area/OverrideSheet.vue'
+import OverrideLine from '../area/OverrideLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import SurfaceFilm from '../coat/SurfaceFilm.vue'
 import FindingsList from '../survey/FindingsList.vue'
@@ -17,7 +17,6 @@ import { useArea, type Step } from '../area/useArea'
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, minute, record, go, goOn, show, nameOf } = useArea()
 const note = ref('')
-const overriding = ref(false)
 
 /** The coat this hold looks back on: the one laid in the step before it, if any. */
 const coat = computed(() => {
@@ -87,10 +86,7 @@ async function accept(): Promise<void> {
       <span>{{ say('accept.note') }}</span>
       <input v-model="note" maxlength="500" autocomplete="off" />
     </label>
-    <OverrideSheet v-if="overriding" :step="step.id" :title="step.title" @close="overriding = false" />
-    <template #outline>
-      <button v-if="open && !step.block" class="outline" @click="overriding = true">{{ say('override') }}</button>
-    </template>
+    <OverrideLine v-if="open && !step.block" :step="step" />
     <template #mitre>
       <span id="step-mitre" class="teleport" />
       <MitreButton

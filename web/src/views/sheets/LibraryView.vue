@@ -15,6 +15,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
+import LoadingLine from '../../parts/LoadingLine.vue'
 import { fieldName, optionName, say } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
@@ -173,7 +174,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
           <strong>{{ say('sheet.bring') }}</strong>
         </button>
       </section>
-      <p v-if="!opened">{{ say('loading') }}</p>
+      <LoadingLine v-if="!opened" />
       <p v-else-if="!groups.length" class="said">{{ say('library.none') }}</p>
       <section v-for="group in groups" :key="group.name">
         <h2 class="sub">{{ say(`product.${group.name}`) }}</h2>

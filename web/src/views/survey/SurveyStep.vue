@@ -3,6 +3,7 @@
 // same numbers stand in a list beside it.
 import { computed, ref, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import FirstLine from '../../parts/FirstLine.vue'
 import BigPad from '../../parts/BigPad.vue'
 import ChoiceRows from '../../parts/ChoiceRows.vue'
 import FactLine from '../../parts/FactLine.vue'
@@ -305,6 +306,7 @@ const line = computed(() => {
           @update:model-value="type"
           @enter="enter"
         />
+        <FirstLine of="survey" :count="Object.keys(draft.typed.value).length" />
       </template>
       <div v-else>
         <h2>{{ say('survey.complete') }}</h2>

@@ -11,7 +11,7 @@ import SignField from '../../parts/SignField.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { moment, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
-import OverrideSheet from '../area/OverrideSheet.vue'
+import OverrideLine from '../area/OverrideLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import TestChart from './TestChart.vue'
@@ -28,7 +28,6 @@ const person = ref('')
 const role = computed(() => look.value.job.people.find((p) => p.id === person.value)?.role ?? '')
 const line = ref<[number, number][][]>([])
 const error = ref('')
-const overriding = ref(false)
 const paper = `/api/jobs/${job}/areas/${area}/dossier.pdf`
 
 async function sign(): Promise<void> {
@@ -82,10 +81,7 @@ async function sign(): Promise<void> {
       <p class="small">{{ say('paper.line') }}</p>
       <a class="outline narrow" :href="paper" target="_blank" rel="noopener">{{ say('paper.open') }}</a>
     </div>
-    <OverrideSheet v-if="overriding" :step="step.id" :title="step.title" @close="overriding = false" />
-    <template #outline>
-      <button v-if="open && !step.block" class="outline" @click="overriding = true">{{ say('override') }}</button>
-    </template>
+    <OverrideLine v-if="open && !step.block" :step="step" />
     <template #mitre>
       <MitreButton
         v-if="open && !step.block && !step.no_sign"
