@@ -112,6 +112,7 @@ bench: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	go run ./bench
 	node bench/keys.mjs
 	node bench/taps.mjs
+	node bench/felt.mjs
 	node bench/cut.mjs
 	node bench/load.mjs
 

@@ -72,7 +72,7 @@ func (d *Drawing) grid(a axis, top, bottom, marks float64) {
 			style = "midnight"
 		}
 		d.path(style, false, wetarea.Point{a.x(at), top}, wetarea.Point{a.x(at), bottom})
-		if a.x(at)-lastLabel < labelPx || a.x(at) > a.right-labelPx/2 {
+		if a.x(at)-lastLabel < labelPx || a.x(at) > a.right-labelPx/2 || a.x(at) < labelPx/2 {
 			continue
 		}
 		lastLabel = a.x(at)

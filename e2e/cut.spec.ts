@@ -59,7 +59,7 @@ test('an L-shaped room is cut, ticked off, one piece spoilt and cut again, and p
     const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name }).click()])
     return readFileSync(await file.path(), 'utf8')
   }
-  expect(await saved('As CSV')).toContain('1,false,10000,19,spoilt,0,2720,120,floor_wall.a.1,band')
+  expect(await saved('As CSV')).toContain('1,No,10000,19,spoilt,0,2720,120,Floor to wall A,Band')
   expect(await saved('As SVG')).toContain('<svg')
   await expect(page.getByText('All sent')).toBeVisible({ timeout: 25_000 })
   const card = await page.request.get(

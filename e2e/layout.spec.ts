@@ -186,6 +186,38 @@ test('waiting and the water test', async ({ page, house }) => {
   await check(page, 'cut')
 })
 
+test('names that are long, and names in another direction', async ({ page, house }) => {
+  test.setTimeout(400_000)
+  const name = `${'Lakeside '.repeat(8)}annex`.slice(0, 80)
+  await page.goto(house.url)
+  await page.getByRole('button', { name: /New job/ }).click()
+  // What is too long is said so, and nothing of it is cut away.
+  await page.getByLabel('Name of the job').fill('x'.repeat(200))
+  await page.getByRole('button', { name: 'Begin job' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Robin of the test')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByRole('dialog').getByRole('alert')).toContainText('80')
+  await expect(page.getByLabel('Name of the job')).toHaveValue('x'.repeat(200))
+  await page.getByLabel('Name of the job').fill(name)
+  await page.getByRole('button', { name: 'Begin job' }).dblclick()
+  await page.getByLabel('Name', { exact: true }).fill('Robin of the test')
+  await page.getByRole('button', { name: 'Add', exact: true }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('annex')
+  await page.getByRole('button', { name: /Measure a wet area/ }).click()
+  await page
+    .getByLabel('Name of the wet area')
+    .fill('\u05de\u05e7\u05dc\u05d7\u05ea \u05dc\u05d9\u05d3 \u05d4\u05d0\u05d2\u05dd 2')
+  await page.getByRole('dialog').getByRole('button', { name: 'Measure a wet area' }).click()
+  await page.getByRole('radio', { name: /Rectangular room/ }).click()
+  await check(page, 'names, survey')
+  await page.getByRole('link', { name: /^Back to Lakeside/ }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('annex')
+  await check(page, 'names, job')
+  await page.goto(house.url)
+  await expect(page.getByRole('link', { name: /Lakeside Lakeside/ })).toHaveCount(1) // two taps, one job
+  await check(page, 'names, jobs')
+})
+
 test('a beginning', async ({ page, house }) => {
   test.setTimeout(400_000)
   await beginArea(page, house, 'Lake annex 7', 'A first room', /Any other room/)

@@ -1,12 +1,17 @@
 <script setup lang="ts">
 // The way back, by the name of where it leads.
-import { say } from '../words/words'
+import { computed } from 'vue'
+import { LONG, say } from '../words/words'
 
-defineProps<{ to: string; name: string }>()
+const props = defineProps<{ to: string; name: string }>()
+const shown = computed(() => {
+  const signs = [...props.name]
+  return signs.length > LONG ? `${signs.slice(0, LONG).join('')}…` : props.name
+})
 </script>
 
 <template>
-  <router-link :to="to" class="back" :aria-label="say('back.to', { name })">‹ {{ name }}</router-link>
+  <router-link :to="to" class="back" :aria-label="say('back.to', { name })">‹ {{ shown }}</router-link>
 </template>
 
 <style scoped>
@@ -14,10 +19,7 @@ defineProps<{ to: string; name: string }>()
   color: inherit;
   padding-block: 19px;
   padding-right: 6px;
-  white-space: nowrap;
-  max-width: 30ch;
-  overflow: hidden;
-  text-overflow: ellipsis;
+  overflow-wrap: anywhere;
   display: inline-block;
   margin-block: -19px;
   vertical-align: bottom;

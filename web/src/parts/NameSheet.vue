@@ -1,29 +1,41 @@
 <script setup lang="ts">
 // Asks for a name, on a sheet of its own: a new job, a new wet area.
 import { ref } from 'vue'
+import { sayRefusal } from '../data/refusal'
 import { say } from '../words/words'
 import MitreButton from './MitreButton.vue'
 import SideSheet from './SideSheet.vue'
 
-defineProps<{ title: string; label: string; action: string }>()
-const emit = defineEmits<{ close: []; name: [name: string] }>()
+// take: keeps what is named so; what it refuses is said here, and the name stays.
+const props = defineProps<{ title: string; label: string; action: string; take: (name: string) => Promise<void> }>()
+const emit = defineEmits<{ close: [] }>()
 const name = ref('')
-const missing = ref(false)
+const error = ref('')
+let taking = false
 
-function done(): void {
-  missing.value = name.value.trim() === ''
-  if (!missing.value) emit('name', name.value.trim())
+async function done(): Promise<void> {
+  if (taking) return // a second tap
+  taking = true
+  error.value = ''
+  try {
+    if (name.value.trim()) await props.take(name.value.trim())
+    else error.value = `${props.label}: ${say('fault.text.missing')}`
+  } catch (refused) {
+    error.value = sayRefusal(refused, '. ')
+  } finally {
+    taking = false
+  }
 }
 </script>
 
 <template>
   <SideSheet :title="title" @close="emit('close')">
     <form id="name-sheet" @submit.prevent="done">
-      <label class="field" :class="{ wrong: missing }">
+      <label class="field" :class="{ wrong: error }">
         <span>{{ label }}</span>
-        <input v-model="name" maxlength="80" autocomplete="off" autofocus />
+        <input v-model="name" autocomplete="off" autofocus />
       </label>
-      <p v-if="missing" class="said" role="alert">{{ label }}: {{ say('fault.text.missing') }}</p>
+      <p v-if="error" class="said" role="alert">{{ error }}</p>
     </form>
     <slot />
     <template #action>

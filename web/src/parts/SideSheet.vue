@@ -1,10 +1,22 @@
 <script setup lang="ts">
 // A second sheet that slides over the right part; the drawing stays in sight. Vuetify keeps
 // the focus inside and gives it back.
+import { useEventListener } from '@vueuse/core'
 import { say } from '../words/words'
 
 defineProps<{ title: string }>()
 const emit = defineEmits<{ close: [] }>()
+
+/** A press in a sheet that lay over this one, and went with it, is none beside this one. */
+let inSheet = false
+const noted = { capture: true }
+useEventListener(
+  window,
+  'pointerdown',
+  (event) => (inSheet = event.target instanceof Element && !!event.target.closest('.side-sheet')),
+  noted,
+)
+useEventListener(window, 'keydown', () => (inSheet = false), noted)
 </script>
 
 <template>
@@ -14,7 +26,7 @@ const emit = defineEmits<{ close: [] }>()
     transition="slide-sheet"
     content-class="side-sheet"
     aria-labelledby="side-sheet-title"
-    @update:model-value="(open: boolean) => open || emit('close')"
+    @update:model-value="(open: boolean) => open || inSheet || emit('close')"
   >
     <section class="sheet">
       <header>

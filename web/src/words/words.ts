@@ -181,6 +181,9 @@ export function say(key: string, args: Args = {}): string {
   })
 }
 
+/** Names of more signs stand in smaller letters at the head of a screen. */
+export const LONG = 24
+
 export const known = (key: string) => key in catalogue.value
 
 /** Lists of a form: their items share the wording of their questions. */

@@ -8,6 +8,9 @@ import { setAlarms } from '../../data/alarms'
 import { now as theTime } from '../../data/clock'
 import { version } from '../../data/sync'
 import { useClock } from '../../data/useClock'
+import AppFrame from '../../parts/AppFrame.vue'
+import PlainSpine from '../../parts/PlainSpine.vue'
+import { say } from '../../words/words'
 import LoadingLine from '../../parts/LoadingLine.vue'
 import BedStep from '../detail/BedStep.vue'
 import CoatStep from '../coat/CoatStep.vue'
@@ -184,5 +187,11 @@ provideArea({
     :step="shownStep"
     :stage="shownStage"
   />
-  <LoadingLine v-else />
+  <AppFrame v-else>
+    <template #spine><PlainSpine :job="job" /></template>
+    <template #title
+      ><h1>{{ say('loading') }}</h1></template
+    >
+    <LoadingLine />
+  </AppFrame>
 </template>

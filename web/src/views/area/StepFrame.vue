@@ -10,7 +10,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { frame } from '../../theme/useFrame'
-import { optionName, say, unitName } from '../../words/words'
+import { LONG, optionName, say, unitName } from '../../words/words'
 import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
 import WhySheet from './WhySheet.vue'
@@ -78,7 +78,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
       </router-link>
     </template>
     <template #title>
-      <h1>{{ look.name }}</h1>
+      <h1 :class="{ long: look.name.length > LONG }">{{ look.name }}</h1>
     </template>
     <template #line><BackLink :to="`/job/${area.job}`" :name="look.job.name" /> · {{ line }}</template>
     <div class="split" :class="{ asks }">

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Why a step is open or shut: each thing it stands on, with its entry, its age and its limit. What
 // is a figure opens further.
-import { ref, shallowRef, watch } from 'vue'
+import { ref } from 'vue'
 import type { Schemas } from '../../core/core'
+import { useLatest } from '../../data/useLatest'
 import { askJob } from '../../data/folded'
 import { version } from '../../data/sync'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
@@ -17,16 +18,11 @@ const emit = defineEmits<{ close: [] }>()
 const { job, area, now, nameOf } = useArea()
 type Because = Schemas['LogbookBecause']
 
-const permission = shallowRef<Schemas['LogbookPermission'] | null>(null)
 const figure = ref<Schemas['FigureFigure'] | null>(null)
 const opened = ref(-1)
-watch(
-  [() => props.step, version],
-  async () => {
-    const asked = { area, step: props.step, now: now.value.toISOString() }
-    permission.value = await askJob(job, 'logbook.why', asked)
-  },
-  { immediate: true },
+const permission = useLatest(
+  () => [props.step, version.value],
+  () => askJob(job, 'logbook.why', { area, step: props.step, now: now.value.toISOString() }),
 )
 
 const glyphs = { yes: 'open', no: 'too late', not_known: 'not known' }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The bucket card of a chosen share: what the core says to weigh, and in how many buckets.
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { call, type Schemas } from '../../core/core'
+import { computed, onMounted, ref } from 'vue'
+import { call } from '../../core/core'
+import { useLatest } from '../../data/useLatest'
 import { askJob } from '../../data/folded'
 import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
@@ -34,7 +35,6 @@ const draft = useDraft(
   () => Object.fromEntries(fields.map((field) => [field.id, field.start])),
 )
 const faults = ref<Record<string, string>>({})
-const card = shallowRef<Schemas['LogbookCard'] | null>(null)
 const codes = ref<Record<string, string>>({})
 const ready = ref(false)
 onMounted(() => (ready.value = true))
@@ -64,18 +64,13 @@ async function numbers(): Promise<Record<string, number> | null> {
   return Object.keys(wrong).length ? null : read
 }
 
-let calls = 0
-watch(
-  [draft.typed, () => props.chosen, version],
+const card = useLatest(
+  () => [draft.typed.value, props.chosen, version.value],
   async () => {
-    const mine = ++calls
     const read = await numbers()
-    if (!read || !props.chosen.length) {
-      card.value = null
-      return
-    }
+    if (!read || !props.chosen.length) return null
     try {
-      const made = await askJob(job, 'logbook.card', {
+      return await askJob(job, 'logbook.card', {
         area,
         coat: props.coat.number,
         surfaces: [...props.chosen],
@@ -85,13 +80,11 @@ watch(
         crew_m2_per_h: read.crew_m2_per_h!,
         walk_min: read.walk_min!,
       })
-      if (mine === calls) card.value = made
     } catch (error) {
       emit('error', sayRefusal(error, '. '))
-      card.value = null
+      return null
     }
   },
-  { immediate: true },
 )
 
 const first = computed(() => card.value?.weigh[0])

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Per surface: the verdict in one word, its numbers, and how much more to lay where.
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
+import { useLatest } from '../../data/useLatest'
 import { askJob } from '../../data/folded'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import { quantity, say } from '../../words/words'
@@ -13,7 +14,6 @@ const emit = defineEmits<{ topUp: [surface: string] }>()
 
 type Surface = Coat['surfaces'][number]
 const opened = ref('')
-const figures = shallowRef<Schemas['FigureFigure'][]>([])
 const figure = shallowRef<Schemas['FigureFigure'] | null>(null)
 
 const order = ['thin', 'not known', 'thick', 'too few', 'enough']
@@ -44,13 +44,12 @@ const numbers = (surface: Surface) =>
     .filter(Boolean)
     .join(' · ')
 const { look, job, area, record } = useArea()
-watch([opened, () => props.coat], async (_new, _old, onCleanup) => {
-  let latest = true
-  onCleanup(() => (latest = false))
-  if (!opened.value) return
-  const asked = await askJob(job, 'film.figures', { area, step: props.coat.step, surface: opened.value })
-  if (latest) figures.value = asked.figures
-})
+const asked = useLatest(
+  () => [opened.value, props.coat],
+  async () =>
+    opened.value ? askJob(job, 'film.figures', { area, step: props.coat.step, surface: opened.value }) : null,
+)
+const figures = computed(() => asked.value?.figures ?? [])
 async function explain(given: { reason: string; person: string }): Promise<void> {
   const body = { step: props.coat.step, why: given.reason, person: given.person }
   if (await record('film.explained', body, { key: 'film.explain.kept' })) explaining.value = false

@@ -3,8 +3,9 @@
 // plan is kept, then ticked off piece by piece.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
+import { useLatest } from '../../data/useLatest'
 import { askJob } from '../../data/folded'
-import { useBook, type Look } from '../../data/book'
+import { useBook } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { fileName, saveFile, svgText } from '../../data/files'
 import { version } from '../../data/sync'
@@ -28,27 +29,20 @@ type Work = Schemas['CuttingWork']
 
 const props = defineProps<{ job: string; area: string }>()
 const book = useBook()
-const layout = shallowRef<Schemas['SiteLayout'] | null>(null)
-const look = shallowRef<Look | null>(null)
 const chosen = ref('')
 const picked = ref('')
 const asking = ref(false)
 const { found, searching, refused, search, stop } = useCutting()
 
-watch(
-  [() => props.job, () => props.area, version],
-  async (_new, _old, onCleanup) => {
-    let latest = true
-    onCleanup(() => (latest = false))
-    const now = theTime()
-    const seen = await book.look(props.job, props.area, now)
-    const laid = await askJob(props.job, 'cut.layout', { area: props.area })
-    if (!latest) return // what was asked before is no answer to what is asked now
-    look.value = seen
-    layout.value = laid
-  },
-  { immediate: true },
+const asked = useLatest(
+  () => [props.job, props.area, version.value],
+  async () => ({
+    look: await book.look(props.job, props.area, theTime()),
+    layout: await askJob(props.job, 'cut.layout', { area: props.area }),
+  }),
 )
+const look = computed(() => asked.value?.look ?? null)
+const layout = computed(() => asked.value?.layout ?? null)
 
 const list = computed<List | null>(
   () => layout.value?.lists.find((l) => l.sheet === chosen.value) ?? layout.value?.lists[0] ?? null,

@@ -14,7 +14,7 @@ import NameSheet from '../../parts/NameSheet.vue'
 import PapersSheet from '../../parts/PapersSheet.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
-import { say } from '../../words/words'
+import { LONG, say } from '../../words/words'
 import type { SetAside } from '../../data/local'
 import SetAsideLines from '../../parts/SetAsideLines.vue'
 import { layersOf } from './layers'
@@ -113,7 +113,7 @@ const count = computed(() => say('job.line', { n: areas.value.length }))
   <AppFrame :crew="opened ?? undefined">
     <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
-      ><h1>{{ opened?.name || say('loading') }}</h1></template
+      ><h1 :class="{ long: (opened?.name.length ?? 0) > LONG }">{{ opened?.name || say('loading') }}</h1></template
     >
     <template #line
       >{{ count }}<template v-if="opened?.demo"> · {{ say('jobs.demo') }}</template></template
@@ -183,8 +183,8 @@ const count = computed(() => say('job.line', { n: areas.value.length }))
       :title="say('job.new_area')"
       :label="say('job.area_name')"
       :action="say('job.new_area')"
+      :take="create"
       @close="creating = false"
-      @name="create"
     >
       <fieldset v-if="patterns.length" class="from">
         <legend>{{ say('job.from') }}</legend>

@@ -131,8 +131,8 @@ async function fetchBack(id: string): Promise<void> {
       :title="say('jobs.new')"
       :label="say('jobs.name')"
       :action="say('jobs.create')"
+      :take="create"
       @close="creating = false"
-      @name="create"
     />
     <template #ledge>
       <TheLedge>

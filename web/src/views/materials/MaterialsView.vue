@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // What to buy, as packs on a shelf: full as far as the work takes them. A line touched shows what it
 // is for and lights up on the nets of its areas.
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '../../core/core'
+import { useLatest } from '../../data/useLatest'
 import { askJob } from '../../data/folded'
-import { useBook, type Job, type Sheet } from '../../data/book'
+import { useBook } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { useDraft } from '../../data/useDraft'
 import { version } from '../../data/sync'
@@ -27,9 +28,6 @@ import StockSheet from './StockSheet.vue'
 const props = defineProps<{ job: string; area?: string }>()
 const book = useBook()
 const router = useRouter()
-const opened = shallowRef<Job | null>(null)
-const list = shallowRef<Schemas['SitePurchase'] | null>(null)
-const sheets = shallowRef<Sheet[]>([])
 const touched = ref('')
 const counting = ref(false)
 const estimating = ref(false)
@@ -39,16 +37,13 @@ const ticks = useDraft(
   () => ({}),
 )
 
-watch(
-  [() => props.job, () => props.area, version],
-  async () => {
-    const now = theTime()
-    list.value = await askJob(props.job, 'materials.list', { area: props.area ?? '', now: now.toISOString() })
-    opened.value = await book.job(props.job, now)
-    sheets.value = await book.sheets(props.job) // many, and asked for by a touch alone
-  },
-  { immediate: true },
+const asked = () => [props.job, props.area, version.value]
+const list = useLatest(asked, () =>
+  askJob(props.job, 'materials.list', { area: props.area ?? '', now: theTime().toISOString() }),
 )
+const opened = useLatest(asked, () => book.job(props.job, theTime()))
+const library = useLatest(asked, () => book.sheets(props.job)) // many, and asked for by a touch alone
+const sheets = computed(() => library.value ?? [])
 
 const lines = computed(() => list.value?.lines ?? [])
 const line = computed(() => lines.value.find((l) => l.id === touched.value) ?? null)

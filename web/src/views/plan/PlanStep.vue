@@ -37,8 +37,6 @@ const draft = useDraft(
     texture: look.value.system?.texture ?? look.value.begun?.texture ?? 'fine',
   }),
 )
-const tried = shallowRef<Schemas['SiteTried'] | null>(null)
-const ranked = shallowRef<Schemas['OpsChoiceRankOut'] | null>(null)
 const error = ref('')
 const missing = ref(false)
 const explained = shallowRef<Figure | null>(null)
@@ -62,37 +60,26 @@ const choice = computed(() => {
 })
 const ground = computed(() => JSON.stringify({ texture: draft.typed.value.texture ?? 'fine', typed: wanted.value }))
 
-watch(
-  [choice, version, () => look.value.survey_id],
-  async (_new, _old, onCleanup) => {
-    let latest = true
-    onCleanup(() => (latest = false)) // an answer to the choice before is no answer to this one
-    let refusal = ''
-    let answer
+const trial = useLatest(
+  () => [choice.value, version.value, look.value.survey_id],
+  async () => {
     try {
-      answer = await askJob(job, 'plan.try', { area, ...(JSON.parse(choice.value) as Choice) })
+      return { out: await askJob(job, 'plan.try', { area, ...(JSON.parse(choice.value) as Choice) }), refusal: '' }
     } catch (refused) {
-      refusal = sayRefusal(refused, '. ')
-      answer = await askJob(job, 'plan.try', { area, sheet: '', texture: '' })
+      const out = await askJob(job, 'plan.try', { area, sheet: '', texture: '' })
+      return { out, refusal: sayRefusal(refused, '. ') }
     }
-    if (!latest) return
-    tried.value = answer
-    error.value = refusal
-    missing.value = refusal !== ''
   },
-  { immediate: true },
 )
-watch(
-  [ground, version, () => look.value.survey_id],
-  async (_new, _old, onCleanup) => {
-    let latest = true
-    onCleanup(() => (latest = false))
-    if (!look.value.geometry) return
-    const asked = JSON.parse(ground.value) as Ground
-    const answer = await askJob(job, 'choice.rank', { area, ...asked })
-    if (latest) ranked.value = answer
-  },
-  { immediate: true },
+const tried = computed(() => trial.value?.out ?? null)
+watch(trial, (made) => {
+  error.value = made?.refusal ?? ''
+  missing.value = error.value !== ''
+})
+const ranked = useLatest(
+  () => [ground.value, version.value, look.value.survey_id],
+  async () =>
+    look.value.geometry ? askJob(job, 'choice.rank', { area, ...(JSON.parse(ground.value) as Ground) }) : null,
 )
 
 /** The plan that was accepted: long, and asked when it is another one. */

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // The data sheets of a job: what there is by what it is for, the one touched beside it with what it
 // reduces to, its printings and its files.
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { call, type Schemas } from '../../core/core'
-import { useBook, type Job, type Sheet } from '../../data/book'
+import { call } from '../../core/core'
+import { useLatest } from '../../data/useLatest'
+import { useBook, type Sheet } from '../../data/book'
 import { found } from '../../data/finding'
 import { now as theTime } from '../../data/clock'
 import { saveFile } from '../../data/files'
@@ -25,23 +26,18 @@ import { today } from './today'
 const props = defineProps<{ job: string; sheet?: string }>()
 const book = useBook()
 const router = useRouter()
-const opened = shallowRef<Job | null>(null)
-const sheets = shallowRef<Sheet[]>([])
 const elsewhere = shallowRef<{ id: string; name: string; sheets: Sheet[] }[]>([])
 const error = ref('')
 const said = ref('')
 const find = ref('')
 const trying = ref(false)
 
-watch(
-  [() => props.job, version],
-  async () => {
-    const [got, library] = await Promise.all([book.job(props.job, theTime()), book.sheets(props.job)])
-    sheets.value = library
-    opened.value = got
-  },
-  { immediate: true },
+const asked = useLatest(
+  () => [props.job, version.value],
+  () => Promise.all([book.job(props.job, theTime()), book.sheets(props.job)]),
 )
+const opened = computed(() => asked.value?.[0] ?? null)
+const sheets = computed(() => asked.value?.[1] ?? [])
 
 const replaced = computed(() => new Set(sheets.value.map((s) => s.replaces).filter(Boolean)))
 const shown = computed(() => sheets.value.find((s) => s.id === props.sheet) ?? null)
@@ -64,22 +60,18 @@ const printings = computed(() => {
   return sheets.value.filter((s) => (s.product || s.id) === product).reverse()
 })
 
-const hasRate = ref(false)
-const film = shallowRef<Schemas['SheetFilm'] | null>(null)
-const old = shallowRef<Schemas['RulesOldSheet'] | null>(null)
-watch(
-  shown,
-  async (sheet) => {
-    film.value = old.value = null
-    if (!sheet || !opened.value) return
-    const out = await call('sheet.typed', { sheet, today: today(), rules: opened.value.rules })
-    if (shown.value?.id !== sheet.id) return
-    film.value = out.film
-    hasRate.value = 'rate' in out.typed
-    old.value = out.old
+const read = useLatest(
+  () => shown.value,
+  async () => {
+    const sheet = shown.value
+    if (!sheet || !opened.value) return null
+    return { of: sheet.id, ...(await call('sheet.typed', { sheet, today: today(), rules: opened.value.rules })) }
   },
-  { immediate: true },
 )
+const typed = computed(() => (read.value?.of === shown.value?.id ? read.value : null))
+const film = computed(() => typed.value?.film ?? null)
+const old = computed(() => typed.value?.old ?? null)
+const hasRate = computed(() => 'rate' in (typed.value?.typed ?? {}))
 
 const printed = computed(() => {
   const s = shown.value
