@@ -159,6 +159,36 @@ svg {
   font-weight: 720;
   letter-spacing: -0.02em;
 }
+:root.upright .top {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto auto auto;
+  gap: 0 16px;
+}
+:root.upright .what {
+  display: contents;
+}
+:root.upright .what :deep(h1) {
+  grid-area: 1 / 1 / 2 / 5;
+}
+:root.upright .clock {
+  grid-area: 1 / 5;
+  justify-self: end;
+}
+:root.upright .line {
+  grid-area: 2 / 1;
+}
+:root.upright .who {
+  grid-area: 2 / 2;
+}
+:root.upright .help {
+  grid-area: 2 / 3;
+}
+:root.upright .theme {
+  grid-area: 2 / 4;
+}
+:root.upright .kept {
+  grid-area: 2 / 5;
+}
 :root.phone .top {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto auto auto auto;
