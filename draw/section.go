@@ -20,7 +20,7 @@ const (
 	sectionBase   = 34.0 // of the base under the layers
 	thinnestLayer = 9.0  // a thinner one is drawn thicker and keeps its number
 	sectionLine   = 26.0 // between the words beside it
-	narrowSection = 240.0
+	narrowSection = 320.0
 )
 
 // layerStyles are the looks of the layers.

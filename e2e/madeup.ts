@@ -35,7 +35,7 @@ function madeUp(text: string): string {
     .trim()}`
 }
 
-const KEEPS = /^(language\.|calendar\.)/
+const KEEPS = /^(language\.|calendar\.|app\.name)/
 
 /** Ships the made-up language beside English. */
 export async function shipMadeUp(context: BrowserContext): Promise<void> {

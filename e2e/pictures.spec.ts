@@ -112,10 +112,6 @@ test('other shapes', async ({ page, house }) => {
   await open(/Cellar wall/)
   await page.getByRole('button', { name: 'Base, leaks, past' }).click()
   await picture(page, 'cellar')
-  await page.getByRole('button', { name: 'Back to the numbers' }).click()
-  await page.getByRole('button', { name: 'Correct this' }).click()
-  await page.getByRole('button', { name: 'Another shape' }).click()
-  await picture(page, 'shapes')
 })
 
 test('dark', async ({ page, house }) => {
@@ -140,4 +136,14 @@ test('on a phone', async ({ page, house }) => {
   await page.locator('[data-tap="floor"]').click({ position: { x: 8, y: 8 } })
   await page.getByRole('radio', { name: '0.9 mm' }).click()
   await picture(page, 'film.phone')
+})
+
+test('on an upright tablet', async ({ page, house }) => {
+  await page.setViewportSize({ width: 820, height: 1180 })
+  await openShower(page, house)
+  await page.locator('.each').first().click()
+  await page.getByRole('tab', { name: 'Read film' }).click()
+  await page.locator('[data-tap="wall.d"]').click({ position: { x: 8, y: 8 } })
+  await page.getByRole('radio', { name: '1.2 mm' }).click()
+  await picture(page, 'film.tablet')
 })

@@ -8,7 +8,7 @@ defineProps<{ options: readonly Schemas['ChoiceOption'][]; picked: string }>()
 </script>
 
 <template>
-  <div class="beside" :style="{ '--n': options.length }">
+  <div class="beside">
     <article v-for="option in options" :key="option.sheet" :class="{ stopped: option.stops.length }">
       <h2 class="sub">{{ option.name }}</h2>
       <p v-if="option.sheet === picked" class="small">{{ say('plan.picked') }}</p>
@@ -44,7 +44,7 @@ defineProps<{ options: readonly Schemas['ChoiceOption'][]; picked: string }>()
   height: 100%;
   overflow: auto;
   display: grid;
-  grid-template-columns: repeat(var(--n), minmax(0, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(200px, 100%), 1fr));
 }
 article {
   padding: 16px 18px;
