@@ -2,14 +2,19 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { brotliCompressSync, constants } from 'node:zlib'
 
+/** For WebAssembly, found by trying. */
+const ofCode = {
+  [constants.BROTLI_PARAM_LGBLOCK]: 16,
+  [constants.BROTLI_PARAM_NPOSTFIX]: 2,
+  [constants.BROTLI_PARAM_NDIRECT]: 16,
+}
+
 for (const name of process.argv.slice(2)) {
   const file = readFileSync(name)
   const params = {
     [constants.BROTLI_PARAM_QUALITY]: constants.BROTLI_MAX_QUALITY,
     [constants.BROTLI_PARAM_LGWIN]: constants.BROTLI_MAX_WINDOW_BITS,
-    [constants.BROTLI_PARAM_LGBLOCK]: 16, // found by trying, like the two below it
-    [constants.BROTLI_PARAM_NPOSTFIX]: 2,
-    [constants.BROTLI_PARAM_NDIRECT]: 16,
+    ...(name.endsWith('.wasm') ? ofCode : {}),
     [constants.BROTLI_PARAM_SIZE_HINT]: file.length,
   }
   writeFileSync(`${name}.br`, brotliCompressSync(file, { params }))
