@@ -29,14 +29,10 @@ const views = [
   ['Survey', area, '.stage:nth-child(1) button', '.stage.shown:nth-child(1)', '.split [data-tap]'],
   ['Plan', area, '.stage:nth-child(2) button', '.figure'],
   ['Detail', area, '.stage:nth-child(4) button', '.stage.shown:nth-child(4)', '.split [data-tap]'],
-  ['Cut', `${area}`, `a[href="${cut}"]`, '.rolls [data-tap], .rolls svg path'],
+  ['Cut', area, `a[href="${cut}"]`, '.rolls [data-tap], .rolls svg path'],
 ]
 
-async function measure([, from, press, ...contents]) {
-  if (new URL(page.url()).pathname !== from) {
-    await page.goto(url + from)
-    await page.waitForLoadState('networkidle')
-  }
+async function measure([, , press, ...contents]) {
   await page.locator(press).first().waitFor({ state: 'attached' })
   await page.waitForTimeout(300)
   await page.evaluate(

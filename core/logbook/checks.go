@@ -16,6 +16,11 @@ const (
 	coldest, hottest   = units.Coldest, units.Hottest
 )
 
+const letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz"
+
+// only tells whether a text holds none but the given signs.
+func only(text, signs string) bool { return strings.Trim(text, signs) == "" }
+
 func name(field, text string) error {
 	switch runes := len([]rune(strings.TrimSpace(text))); {
 	case runes == 0:

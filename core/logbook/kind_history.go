@@ -2,7 +2,6 @@ package logbook
 
 import (
 	"slices"
-	"strings"
 
 	"dusha/core/fault"
 )
@@ -70,7 +69,7 @@ func photos(field string, list []Photo) error {
 
 // isDigest tells SHA-256 in hex, in small letters.
 func isDigest(text string) bool {
-	return len(text) == 64 && strings.Trim(text, "0123456789abcdef") == ""
+	return len(text) == 64 && only(text, "0123456789abcdef")
 }
 
 func (b History) apply(a *Area, _ settled) { a.History = &b }

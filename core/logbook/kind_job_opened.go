@@ -22,8 +22,6 @@ func (b JobOpened) check() error {
 	return name("body.name", b.Name)
 }
 
-const letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz"
-
 // isZoneName tells the shape of an IANA name; whether the zone exists is known outside the core.
 func isZoneName(text string) bool {
 	parts := strings.Split(text, "/")
@@ -32,7 +30,7 @@ func isZoneName(text string) bool {
 		if i > 0 {
 			allowed += "0123456789+-"
 		}
-		if part == "" || strings.Trim(part, allowed) != "" {
+		if part == "" || !only(part, allowed) {
 			return false
 		}
 	}

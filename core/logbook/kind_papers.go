@@ -1,10 +1,6 @@
 package logbook
 
-import (
-	"strings"
-
-	"dusha/core/fault"
-)
+import "dusha/core/fault"
 
 const KindPapers Kind = "job.papers"
 
@@ -15,10 +11,10 @@ type Papers struct {
 }
 
 func (b Papers) check() error {
-	if c := b.Currency; c != "" && (len(c) != 3 || strings.Trim(c, letters[:26]) != "") {
+	if c := b.Currency; c != "" && (len(c) != 3 || !only(c, letters[:26])) {
 		return fault.At("body.currency", "entry.no_currency", "typed", fault.Short(c))
 	}
-	if l := b.Language; len(l) > 35 || strings.Trim(l, letters+"0123456789-") != "" {
+	if l := b.Language; len(l) > 35 || !only(l, letters+"0123456789-") {
 		return fault.At("body.language", "entry.no_language", "typed", fault.Short(l))
 	}
 	return nil

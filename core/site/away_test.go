@@ -11,17 +11,26 @@ import (
 	"dusha/demo"
 )
 
-// What is put away is on no board and no list, keeps its book, and comes back.
-func TestWhatIsPutAwayComesBack(t *testing.T) {
-	now := time.Date(2026, 3, 4, 12, 0, 0, 0, time.UTC)
+// opening is the first entry of a job: whose it is, and by whom.
+type opening struct{ JobID, By string }
+
+// begun is the hostel at a moment, and how it was opened.
+func begun(t *testing.T, now time.Time) (made demo.Job, first opening) {
+	t.Helper()
 	made, err := demo.Make(now, 5)
 	if err != nil {
 		t.Fatal(err)
 	}
-	var first struct{ JobID, By string }
 	if err := json.Unmarshal(made.Entries[0], &first); err != nil {
 		t.Fatal(err)
 	}
+	return made, first
+}
+
+// What is put away is on no board and no list, keeps its book, and comes back.
+func TestWhatIsPutAwayComesBack(t *testing.T) {
+	now := time.Date(2026, 3, 4, 12, 0, 0, 0, time.UTC)
+	made, first := begun(t, now)
 	area := made.Areas["shower1"]
 	put := func(n int, what string, away bool) []byte {
 		return fmt.Appendf(nil, `{"id":"01900000-0000-7000-8000-%012d","jobId":%q,"kind":"put_away","at":"2026-03-04T11:%02d:00Z","by":%q,"body":{"area":%q,"away":%v}}`, n, first.JobID, n, first.By, what, away)

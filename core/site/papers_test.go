@@ -1,7 +1,6 @@
 package site_test
 
 import (
-	"encoding/json"
 	"fmt"
 	"slices"
 	"testing"
@@ -10,20 +9,12 @@ import (
 	"dusha/core/fault"
 	"dusha/core/logbook"
 	"dusha/core/site"
-	"dusha/demo"
 )
 
 // The job says currency and language of its papers, and every look at an area of it says them on.
 func TestPapersSayCurrencyAndLanguage(t *testing.T) {
 	now := time.Date(2026, 3, 4, 12, 0, 0, 0, time.UTC)
-	made, err := demo.Make(now, 5)
-	if err != nil {
-		t.Fatal(err)
-	}
-	var first struct{ JobID, By string }
-	if err := json.Unmarshal(made.Entries[0], &first); err != nil {
-		t.Fatal(err)
-	}
+	made, first := begun(t, now)
 	for _, c := range []struct{ currency, language, key string }{
 		{"", "", ""},
 		{"XTS", "en-GB", ""},

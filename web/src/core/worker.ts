@@ -42,7 +42,7 @@ async function ask(door: () => unknown): Promise<string> {
 }
 
 const door = {
-  ready: () => running ?? Promise.resolve(),
+  ready: () => running?.catch(() => undefined), // whoever asks is told
   call: (op: string, input: string) => ask(() => globalThis.__core(op, input)),
   load: (job: string, entries: string) => ask(() => globalThis.__coreLoad(job, entries)),
   change: (job: string, added: string, gone: string) => ask(() => globalThis.__coreChange(job, added, gone)),

@@ -16,17 +16,17 @@ function tone(at: number, pitch: number): void {
   note.stop(at + 0.5)
 }
 
-/** Wakes the sound at a tap, and lets it be heard once as a check. */
-export function wakeSound(): void {
+/** Sound wakes at a tap alone. */
+function wake(then: () => void): void {
   sound ??= new AudioContext()
-  void sound.resume().then(() => tone(sound!.currentTime, 660))
+  void sound.resume().then(then)
 }
 
+/** Wakes the sound at a tap, and lets it be heard once as a check. */
+export const wakeSound = (): void => wake(() => tone(sound!.currentTime, 660))
+
 /** The alarm as it rings, to be heard and felt once beside the mixer. */
-export function tryAlarm(): void {
-  sound ??= new AudioContext()
-  void sound.resume().then(ring)
-}
+export const tryAlarm = (): void => wake(ring)
 
 function ring(): void {
   for (let i = 0; sound && i < 4; i++) tone(sound.currentTime + i * 0.6, i % 2 ? 880 : 660)
