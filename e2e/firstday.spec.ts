@@ -144,6 +144,16 @@ test.describe('by touch, on an upright tablet', () => {
   })
 })
 
+// With the other hand on a ladder: taps alone, on a phone.
+test.describe('one-handed, on a phone', () => {
+  test.skip(!process.env.DUSHA_LAYOUT, 'with make layout')
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test('the first day of a stranger', async ({ page, house }) => {
+    test.setTimeout(300_000)
+    await firstDay(page, house, touch(page), 'One-handed')
+  })
+})
+
 test('the first day of a stranger, by keys alone', async ({ page, house }) => {
   test.setTimeout(400_000)
   await firstDay(page, house, keys(page), 'Keys alone')

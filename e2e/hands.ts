@@ -48,9 +48,15 @@ export function keys(page: Page): Hand {
       return open.indexOf(e as HTMLElement) - here
     })
 
-  /** Goes on from stop to stop until one is there. */
+  /** Goes on from stop to stop until one is there; among several of one, by the arrows. */
   async function reach(what: Locator): Promise<void> {
     await expect(what).toBeVisible()
+    const oneOf = what.and(page.locator('[role="radio"][tabindex="-1"], [role="tab"][tabindex="-1"]'))
+    if (await oneOf.count()) {
+      await reach(oneOf.locator('xpath=..').locator('[tabindex="0"]'))
+      for (let step = 0; step < MOST_STOPS && !(await isAt(what)); step++) await page.keyboard.press('ArrowDown')
+      return
+    }
     const stops = await away(what)
     for (let stop = 0; stop < Math.abs(stops); stop++) await page.keyboard.press(stops > 0 ? 'Tab' : 'Shift+Tab')
     // Where the count was wrong, one after the other.

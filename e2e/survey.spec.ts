@@ -73,7 +73,7 @@ test('an L-shaped room is walked round, gets a niche and a drain, and its gap is
   await number(page, 'Drain 1: across', '110')
 
   // A door without a water stop is a gap in the tanking; the survey can be kept, not finished.
-  await page.getByRole('button', { name: 'Add a door or window' }).click()
+  await page.getByRole('button', { name: /^Add an opening/ }).click()
   await pick(page, 'Opening 1: wall', 'Wall E')
   await number(page, 'Opening 1: from the left corner', '300')
   await number(page, 'Opening 1: width', '900')

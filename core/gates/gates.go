@@ -4,6 +4,7 @@ package gates
 
 import (
 	"math"
+	"strings"
 	"time"
 
 	"dusha/core/fault"
@@ -18,8 +19,9 @@ type Gate struct {
 	Key   string         `json:"key"` // wording: what stops; Key + ".lift" says what would lift it
 	Place string         `json:"place"`
 	Args  map[string]any `json:"args,omitempty"`
-	Hold  bool           `json:"hold"` // stops the work; else it is asked to be looked at
-	Says  string         `json:"says"` // "no", or "not_known" where nobody looked: it stops like no
+	Hold  bool           `json:"hold"`          // stops the work; else it is asked to be looked at
+	Says  string         `json:"says"`          // "no", or "not_known" where nobody looked: it stops like no
+	Ask   []string       `json:"ask,omitempty"` // questions of the survey whose answer can lift it
 }
 
 // Findings are what a gate needs to know beside the survey.
@@ -38,16 +40,15 @@ type Findings struct {
 func Of(area wetarea.Area, with Findings) []Gate {
 	a := gated{area}
 	list := []Gate{}
-	stop := func(key, place string, pairs ...any) {
-		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Hold: true, Says: "no"})
-	}
-	unknown := func(key, place string, pairs ...any) {
-		if with.Base {
-			list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Hold: true, Says: "not_known"})
+	say := func(says string, hold bool) func(string, string, ...any) {
+		return func(key, place string, pairs ...any) {
+			args := fault.At("", "", pairs...).Args
+			list = append(list, Gate{"gate." + key, place, args, hold, says, askedBy(key, place, args)})
 		}
 	}
-	look := func(key, place string, pairs ...any) {
-		list = append(list, Gate{Key: "gate." + key, Place: place, Args: fault.At("", "", pairs...).Args, Says: "no"})
+	stop, look, unknown := say("no", true), say("no", false), say("not_known", true)
+	if !with.Base {
+		unknown = func(string, string, ...any) {}
 	}
 	for _, gap := range a.Gaps {
 		stop("gap", gap)
@@ -76,6 +77,38 @@ func Of(area wetarea.Area, with Findings) []Gate {
 		}
 	}
 	return list
+}
+
+// mendedAt names the question of a patch that lifts a gate on it.
+var mendedAt = map[string]string{
+	"too_young": "age", "unknown_age": "age", "too_wet": "moisture", "unknown_moisture": "moisture",
+	"unknown_head": "head", "from_behind": "water_side", "unknown_soundness": "soundness", "weak": "soundness",
+	"trapped_water": "trapped", "surfacing": "surfacing", "bare_earth": "base", "flexing": "base", "salts": "salts",
+	"contamination": "contamination", "strip": "old_coating", "profile": "profile_found", "flatness": "flatness",
+}
+
+// askedBy names the questions whose answer can lift a gate; nil where the work itself has to be done first.
+func askedBy(key, place string, args map[string]any) []string {
+	if id, of := args["patch"].(string); of {
+		return []string{"patches." + id + "." + mendedAt[key]}
+	}
+	kind, name, _ := strings.Cut(place, ".")
+	switch key {
+	case "gap":
+		if kind == "edge" {
+			return []string{"walls." + name + ".kind", "walls." + name + ".water_stop"}
+		}
+		return []string{"openings." + name + ".water_stop"}
+	case "unknown_base":
+		return []string{"patches"}
+	case "low_upstand":
+		return []string{"walls." + name + ".height"}
+	case "low_freeboard":
+		return []string{"freeboard"}
+	case "flat_fall":
+		return []string{"fall.n"}
+	}
+	return nil
 }
 
 // gated is an area that is held against what is known; patch a patch of its base.

@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"dusha/core/ask"
 	"dusha/core/gates"
 	"dusha/core/rules"
 	"dusha/core/wetarea"
@@ -96,5 +97,49 @@ func TestAWalkThatMissesClosingByMuchIsSaid(t *testing.T) {
 		if got := slices.Contains(keys(gates.Of(*area, gates.Findings{Rules: rules.Generic()}), false), "gate.closing"); got != said {
 			t.Errorf("wall A %s mm, a gap of %.0f: said is %v", gap, area.Closing, got)
 		}
+	}
+}
+
+// What lifts a gate is asked by the same form that raised it: a tap leads there.
+func TestEachGateLeadsToItsQuestion(t *testing.T) {
+	everything := gates.Findings{Rules: rules.Generic(), PositiveOnly: true, Base: true, SheetAge: 28, MoistureMost: new(4.0)}
+	led := 0
+	look := func(form string, typed map[string]string) {
+		read, err := wetarea.Ask(form, typed)
+		if err != nil || read.Area == nil {
+			t.Fatalf("%s is not whole: %v", form, err)
+		}
+		for _, g := range gates.Of(*read.Area, everything) {
+			asked := slices.ContainsFunc(read.Form.Questions, func(q ask.Question) bool { return slices.Contains(g.Ask, q.ID) })
+			if asked {
+				led++
+			} else if len(g.Ask) > 0 {
+				t.Errorf("%s: %s at %s leads to %v, which nobody asks", form, g.Key, g.Place, g.Ask)
+			} else if g.Key != "gate.closing" && g.Key != "gate.level_misses" && g.Key != "gate.from_behind" {
+				t.Errorf("%s: %s at %s leads nowhere", form, g.Key, g.Place)
+			}
+		}
+	}
+	for _, patch := range []map[string]string{
+		{}, {"age": "3"}, {"soundness": "weak"}, {"base": "bare_earth"}, {"base": "flexing"}, {"surfacing": "reflective"}, {"trapped": "yes"},
+		{"water_side": "negative"}, {"profile_wanted": "4", "profile_found": "2"}, {"flatness": "9"}, {"salts": "heavy", "contamination": "oil", "old_coating": "strip"},
+		{"moisture": "9", "method": "carbide"},
+	} {
+		typed := wetareatest.LRoom(map[string]string{"patches": "1", "patches.1.surface": "all", "patches.1.material": "screed", "walls.c.kind": "open"})
+		for field, text := range patch {
+			typed["patches.1."+field] = text
+		}
+		look("room", typed)
+	}
+	for _, shape := range wetareatest.Shapes {
+		look(shape.Form, shape.Typed)
+	}
+	look("rectangle", map[string]string{
+		"length": "2400", "width": "1800", "walls.a.height": "300", "walls.b.height": "2100", "walls.c.height": "2100", "walls.d.height": "2100",
+		"doorway.wall": "c", "doorway.from_left": "300", "doorway.width": "800", "doorway.height": "2000", "doorway.water_stop": "20",
+		"drain.from_d": "600", "drain.from_a": "600", "drain.diameter": "110", "pipes.count": "0",
+	})
+	if led < 25 {
+		t.Errorf("only %d ways were seen", led)
 	}
 }

@@ -104,6 +104,9 @@ func TestASurveyIsAskedInWords(t *testing.T) {
 				seen++
 				name := item.ReplaceAllString(wall.ReplaceAllString(q.ID, "walls.$1"), "$1.$2")
 				need("ask."+name+".short", "ask."+name)
+				if q.Kind == "length" {
+					need("ask." + name + ".line") // from where, and which way
+				}
 				if q.Kind == "list" {
 					need("ask." + q.ID + ".add")
 					need("ask." + q.ID + ".item")

@@ -5,6 +5,7 @@ import { LETTERS, letters } from '../theme/useFrame'
 import { tryAlarm } from '../data/useAlarm'
 import { chooseLanguage, offered, spoken } from '../words/language'
 import { say } from '../words/words'
+import OneOf from './OneOf.vue'
 import SideSheet from './SideSheet.vue'
 import StateGlyph from './StateGlyph.vue'
 
@@ -22,18 +23,17 @@ const keys = ['stage', 'now', 'waits', 'undo', 'walk', 'enter', 'zoom', 'help'] 
   <SideSheet :title="say('legend.title')" @close="emit('close')">
     <section>
       <h2 class="sub">{{ say('letters.title') }}</h2>
-      <div class="letters" role="radiogroup" :aria-label="say('letters.title')">
-        <button
-          v-for="(size, i) in LETTERS"
-          :key="size"
-          class="outline"
-          role="radio"
-          :aria-checked="letters === size"
-          @click="letters = size"
-        >
-          {{ say(`letters.${i + 1}`) }}
-        </button>
-      </div>
+      <OneOf
+        v-slot="{ option }"
+        class="letters"
+        look="outline"
+        :options="LETTERS"
+        :picked="letters"
+        :label="say('letters.title')"
+        @pick="(size) => (letters = size)"
+      >
+        {{ say(`letters.${LETTERS.indexOf(option) + 1}`) }}
+      </OneOf>
     </section>
     <section>
       <h2 class="sub">{{ say('alarm.title') }}</h2>
@@ -42,19 +42,17 @@ const keys = ['stage', 'now', 'waits', 'undo', 'walk', 'enter', 'zoom', 'help'] 
     </section>
     <section v-if="Object.keys(offered).length > 1">
       <h2 class="sub">{{ say('languages.title') }}</h2>
-      <div class="letters" role="radiogroup" :aria-label="say('languages.title')">
-        <button
-          v-for="(name, each) in offered"
-          :key="each"
-          class="outline"
-          role="radio"
-          :lang="each"
-          :aria-checked="each === spoken"
-          @click="choose(each)"
-        >
-          {{ name }}
-        </button>
-      </div>
+      <OneOf
+        v-slot="{ option }"
+        class="letters"
+        look="outline"
+        :options="Object.keys(offered)"
+        :picked="spoken"
+        :label="say('languages.title')"
+        @pick="choose"
+      >
+        <span :lang="option">{{ offered[option] }}</span>
+      </OneOf>
     </section>
     <section v-if="marks.length">
       <h2 class="sub">{{ say('legend.marks') }}</h2>
@@ -113,10 +111,6 @@ section {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-}
-.letters [aria-checked='true'] {
-  background: var(--ink);
-  color: var(--sheet);
 }
 .sample-of {
   flex: none;

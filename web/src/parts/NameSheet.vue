@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Asks for a name, on a sheet of its own: a new job, a new wet area.
 import { ref } from 'vue'
+import { keptText } from '../data/keptText'
 import { sayRefusal } from '../data/refusal'
 import { say } from '../words/words'
 import MitreButton from './MitreButton.vue'
@@ -9,7 +10,7 @@ import SideSheet from './SideSheet.vue'
 // take: keeps what is named so; what it refuses is said here, and the name stays.
 const props = defineProps<{ title: string; label: string; action: string; take: (name: string) => Promise<void> }>()
 const emit = defineEmits<{ close: [] }>()
-const name = ref('')
+const name = keptText(props.title)
 const error = ref('')
 let taking = false
 
@@ -18,8 +19,10 @@ async function done(): Promise<void> {
   taking = true
   error.value = ''
   try {
-    if (name.value.trim()) await props.take(name.value.trim())
-    else error.value = `${props.label}: ${say('fault.text.missing')}`
+    if (name.value.trim()) {
+      await props.take(name.value.trim())
+      name.value = ''
+    } else error.value = `${props.label}: ${say('fault.text.missing')}`
   } catch (refused) {
     error.value = sayRefusal(refused, '. ')
   } finally {

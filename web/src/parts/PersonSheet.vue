@@ -5,6 +5,7 @@ import { useBook, type AskingWho } from '../data/book'
 import { newId } from '../data/ids'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
+import OneOf from './OneOf.vue'
 
 const props = defineProps<{ asking: AskingWho }>()
 const book = useBook()
@@ -50,20 +51,18 @@ async function add(): Promise<void> {
         <input v-model="name" autocomplete="off" maxlength="80" />
       </label>
       <p v-if="missing" class="said" role="alert">{{ say('who.name') }}: {{ say('fault.text.missing') }}</p>
-      <fieldset>
-        <legend class="small">{{ say('who.role') }}</legend>
-        <button
-          v-for="each in roles"
-          :key="each"
-          type="button"
-          class="outline narrow"
-          :class="{ picked: role === each }"
-          :aria-pressed="role === each"
-          @click="role = each"
-        >
-          {{ say(`role.${each}`) }}
-        </button>
-      </fieldset>
+      <OneOf
+        v-slot="{ option }"
+        class="roles"
+        titled
+        look="outline narrow"
+        :options="roles"
+        :picked="role"
+        :label="say('who.role')"
+        @pick="(each) => (role = each)"
+      >
+        {{ say(`role.${option}`) }}
+      </OneOf>
       <button class="outline">{{ say('who.save') }}</button>
     </form>
   </SideSheet>
@@ -74,16 +73,12 @@ async function add(): Promise<void> {
   display: grid;
   gap: 18px;
 }
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
+.roles {
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 8px;
 }
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
+.roles :deep(p) {
+  grid-column: 1 / -1;
 }
 </style>

@@ -1,29 +1,30 @@
 <script setup lang="ts">
 // Our own reference patterns of a base's profile, 1 (smooth) to 9 (open), to hold beside it.
 import { grains } from '../drawing/shapes'
+import OneOf from './OneOf.vue'
 
 defineProps<{ chosen: string; label: string }>()
 const emit = defineEmits<{ pick: [grade: string] }>()
+const GRADES = ['1', '2', '3', '4', '5', '6', '7', '8', '9']
 const TILE = 16
 const tiles = [0, 1, 2].flatMap((y) => [0, 1, 2].map((x) => `translate(${x * TILE} ${y * TILE})`))
 </script>
 
 <template>
-  <div class="grades" role="radiogroup" :aria-label="label">
-    <button
-      v-for="grade in 9"
-      :key="grade"
-      role="radio"
-      :aria-checked="chosen === String(grade)"
-      :class="{ chosen: chosen === String(grade) }"
-      @click="emit('pick', String(grade))"
-    >
-      <svg viewBox="0 0 48 48" width="72" height="72" aria-hidden="true">
-        <path v-for="tile in tiles" :key="tile" :d="grains(grade)" :transform="tile" />
-      </svg>
-      <strong>{{ grade }}</strong>
-    </button>
-  </div>
+  <OneOf
+    v-slot="{ option }"
+    class="grades"
+    look="plain"
+    :options="GRADES"
+    :picked="chosen"
+    :label="label"
+    @pick="(grade) => emit('pick', grade)"
+  >
+    <svg viewBox="0 0 48 48" width="72" height="72" aria-hidden="true">
+      <path v-for="tile in tiles" :key="tile" :d="grains(Number(option))" :transform="tile" />
+    </svg>
+    <strong>{{ option }}</strong>
+  </OneOf>
 </template>
 
 <style scoped>
@@ -32,7 +33,7 @@ const tiles = [0, 1, 2].flatMap((y) => [0, 1, 2].map((x) => `translate(${x * TIL
   grid-template-columns: repeat(3, 1fr);
   gap: 8px;
 }
-button {
+.grades :deep(button) {
   display: flex;
   align-items: center;
   gap: 8px;
@@ -40,7 +41,7 @@ button {
   border: 1.5px solid var(--line);
   font-size: 23px;
 }
-.chosen {
+.grades :deep([aria-checked='true']) {
   outline: 3px solid var(--ink);
 }
 path {

@@ -1,22 +1,31 @@
 <script setup lang="ts">
 // Going on against what stops: with a reason and a name, and both stay visible.
-import { ref } from 'vue'
+import { onBeforeUnmount, ref } from 'vue'
+import { keptText } from '../data/keptText'
 import type { Crew } from '../data/book'
 import PersonChoice from './PersonChoice.vue'
 import SideSheet from './SideSheet.vue'
 import { say } from '../words/words'
 
-defineProps<{ title: string; sub: string; line: string; keep: string; people: Crew['people'] }>()
+const props = defineProps<{ title: string; sub: string; line: string; keep: string; people: Crew['people'] }>()
 const emit = defineEmits<{ close: []; keep: [given: { reason: string; person: string }] }>()
-const reason = ref('')
+const reason = keptText(`${props.title}.${props.sub}`)
 const person = ref('')
 const error = ref('')
+// Whoever took it closes this sheet; one that is closed unkept says the same when it is opened again.
+let given = false
+onBeforeUnmount(() => {
+  if (given) reason.value = ''
+})
 
 function give(): void {
   error.value = ''
   if (!reason.value.trim()) error.value = `${say('override.reason')}: ${say('fault.text.missing')}`
   else if (!person.value) error.value = `${say('override.person')} ${say('fault.choice.missing')}`
-  else emit('keep', { reason: reason.value.trim(), person: person.value })
+  else {
+    given = true
+    emit('keep', { reason: reason.value.trim(), person: person.value })
+  }
 }
 </script>
 

@@ -18,6 +18,7 @@ import ReadPanel from './ReadPanel.vue'
 import TheBucket from '../../parts/TheBucket.vue'
 import StartList from '../waits/StartList.vue'
 import WaitPanel from '../waits/WaitPanel.vue'
+import OneOf from '../../parts/OneOf.vue'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, now, minute } = useArea()
@@ -157,19 +158,18 @@ watch(
       />
     </template>
     <template v-if="coat">
-      <div class="modes" role="tablist" :aria-label="say('coat.mode')">
-        <button
-          v-for="each in modes"
-          :key="each"
-          role="tab"
-          class="outline narrow"
-          :class="{ picked: mode === each && !bucket }"
-          :aria-selected="mode === each && !bucket"
-          @click="show(each)"
-        >
-          {{ say(`coat.mode.${each}`) }}
-        </button>
-      </div>
+      <OneOf
+        v-slot="{ option }"
+        class="modes"
+        of="tab"
+        look="outline narrow"
+        :options="modes"
+        :picked="bucket ? undefined : mode"
+        :label="say('coat.mode')"
+        @pick="show"
+      >
+        {{ say(`coat.mode.${option}`) }}
+      </OneOf>
       <div v-if="others.length" class="live">
         <button v-for="batch in others" :key="batch.id" class="row" @click="bucketShown = batch.id">
           <span class="grow"
@@ -220,10 +220,6 @@ watch(
   grid-auto-flow: column;
   grid-auto-columns: 1fr;
   gap: 8px;
-}
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
 }
 .teleport {
   display: contents;

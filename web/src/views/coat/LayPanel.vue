@@ -9,6 +9,7 @@ import BigPad from '../../parts/BigPad.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import { say } from '../../words/words'
 import { isShut, useArea, type Coat, type Step } from '../area/useArea'
+import OneOf from '../../parts/OneOf.vue'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [surfaces: string[]] }>()
@@ -78,20 +79,19 @@ async function laid(): Promise<void> {
       {{ chosen.length ? chosen.map((id) => say('drawing.surface', { surface: id })).join(', ') : say('coat.pick') }}
     </BigPad>
     <FirstLine of="lay" :count="coat.used_kg" />
-    <div v-if="buckets.length" role="radiogroup" :aria-label="say('coat.lay.from')" class="from">
-      <p class="small">{{ say('coat.lay.from') }}</p>
-      <button
-        v-for="batch in buckets"
-        :key="batch.id"
-        class="outline narrow"
-        role="radio"
-        :aria-checked="from === batch.id"
-        :class="{ picked: from === batch.id }"
-        @click="from = from === batch.id ? '' : batch.id"
-      >
-        {{ batch.number }}
-      </button>
-    </div>
+    <OneOf
+      v-if="buckets.length"
+      v-slot="{ option }"
+      class="from"
+      titled
+      look="outline narrow"
+      :options="buckets.map((batch) => batch.id)"
+      :picked="from"
+      :label="say('coat.lay.from')"
+      @pick="(id) => (from = from === id ? '' : id)"
+    >
+      {{ buckets.find((batch) => batch.id === option)?.number }}
+    </OneOf>
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
         v-if="buckets.length || !isShut(step)"
@@ -114,9 +114,5 @@ async function laid(): Promise<void> {
   flex-wrap: wrap;
   gap: 8px;
   align-items: center;
-}
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
 }
 </style>

@@ -4,6 +4,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '../../core/core'
 import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
+import { keptText } from '../../data/keptText'
 import { useDraft } from '../../data/useDraft'
 import FirstLine from '../../parts/FirstLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -29,7 +30,7 @@ const draft = useDraft(
   () => `read.${area}`,
   () => ({}),
 )
-const why = ref('')
+const why = keptText('why')
 const ready = ref(false)
 onMounted(() => (ready.value = true))
 

@@ -23,6 +23,7 @@ import CutPiece from './CutPiece.vue'
 import CutPlan from './CutPlan.vue'
 import { useCutEntries } from './useCutEntries'
 import { useCutting } from './useCutting'
+import OneOf from '../../parts/OneOf.vue'
 
 type List = Schemas['SiteLayoutOne']
 type Work = Schemas['CuttingWork']
@@ -149,24 +150,18 @@ const print = () => window.print()
     <template #line>{{ [layout?.name, list?.name].filter(Boolean).join(' · ') || say('cut.line') }}</template>
     <TwoSides width="400px" phone="list-first">
       <div class="rolls">
-        <div
-          v-if="(layout?.lists.length ?? 0) > 1"
+        <OneOf
+          v-if="layout && layout.lists.length > 1"
+          v-slot="{ option }"
           class="products"
-          role="radiogroup"
-          :aria-label="say('cut.products')"
+          look="outline narrow"
+          :options="layout.lists.map((one) => one.sheet)"
+          :picked="list?.sheet"
+          :label="say('cut.products')"
+          @pick="(sheet) => (chosen = sheet)"
         >
-          <button
-            v-for="one in layout!.lists"
-            :key="one.sheet"
-            class="outline narrow"
-            role="radio"
-            :aria-checked="one.sheet === list?.sheet"
-            :class="{ on: one.sheet === list?.sheet }"
-            @click="chosen = one.sheet"
-          >
-            {{ say(`product.${one.role}`) }}
-          </button>
-        </div>
+          {{ say(`product.${layout.lists.find((one) => one.sheet === option)?.role}`) }}
+        </OneOf>
         <span v-if="layout?.sample" class="sample">{{ say('sample') }}</span>
         <LoadingLine v-if="!layout" />
         <p v-else-if="!list" class="said">{{ say('cut.none') }}</p>
@@ -275,10 +270,6 @@ const print = () => window.print()
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-}
-.on {
-  background: var(--ink);
-  color: var(--sheet);
 }
 .net-box {
   height: 420px;

@@ -7,7 +7,7 @@ import { useBook, type Job } from '../../data/book'
 import { now } from '../../data/clock'
 import { ask, faultsOf, Unreached } from '../../data/outbox'
 import AppFrame from '../../parts/AppFrame.vue'
-import ChoiceRows from '../../parts/ChoiceRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -148,12 +148,12 @@ const trust = () => `${location.origin}/trust`
       </template>
     </div>
     <SideSheet v-if="pairing" :title="say('devices.pair')" @close="close">
-      <ChoiceRows v-slot="{ option }" :options="ROLES" :picked="role" :label="say('devices.pair')" @pick="make">
+      <OneOf look="row" v-slot="{ option }" :options="ROLES" :picked="role" :label="say('devices.pair')" @pick="make">
         <span class="grow">
           <strong>{{ say(`device.role.${option}`) }}</strong>
           <span class="small line">{{ say(`device.role.${option}.line`) }}</span>
         </span>
-      </ChoiceRows>
+      </OneOf>
       <p v-if="error" class="said" role="alert">{{ error }}</p>
       <div v-if="offer" class="offer" role="status">
         <strong class="mono code">{{ offer.code }}</strong>

@@ -24,6 +24,7 @@ import LoadingLine from '../../parts/LoadingLine.vue'
 import { money, quantity, say, sayFault } from '../../words/words'
 import EstimateSheet from './EstimateSheet.vue'
 import StockSheet from './StockSheet.vue'
+import OneOf from '../../parts/OneOf.vue'
 
 const props = defineProps<{ job: string; area?: string }>()
 const book = useBook()
@@ -80,28 +81,18 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
     >
     <template #line>{{ opened?.name }}</template>
     <TwoSides width="400px" :phone="line ? 'side-first' : 'list-first'">
-      <div v-if="opened && opened.areas.length > 1" class="areas" role="radiogroup" :aria-label="say('materials.for')">
-        <button
-          class="outline narrow"
-          role="radio"
-          :aria-checked="!props.area"
-          :class="{ picked: !props.area }"
-          @click="go('')"
-        >
-          {{ say('materials.all') }}
-        </button>
-        <button
-          v-for="a in opened.areas"
-          :key="a.id"
-          class="outline narrow"
-          role="radio"
-          :aria-checked="props.area === a.id"
-          :class="{ picked: props.area === a.id }"
-          @click="go(a.id)"
-        >
-          {{ a.name }}
-        </button>
-      </div>
+      <OneOf
+        v-if="opened && opened.areas.length > 1"
+        v-slot="{ option }"
+        class="areas"
+        look="outline narrow"
+        :options="['', ...opened.areas.map((a) => a.id)]"
+        :picked="props.area ?? ''"
+        :label="say('materials.for')"
+        @pick="go"
+      >
+        {{ opened.areas.find((a) => a.id === option)?.name ?? say('materials.all') }}
+      </OneOf>
       <span v-if="list?.sample" class="sample">{{ say('sample') }}</span>
       <LoadingLine v-if="!list" />
       <p v-else-if="!lines.length" class="said">{{ say('materials.none') }}</p>
@@ -243,10 +234,6 @@ const tick = (id: string) => ticks.type(id, ticks.typed.value[id] ? '' : 'yes')
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-}
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
 }
 .fact {
   display: flex;

@@ -13,6 +13,7 @@ import LoadingLine from '../../parts/LoadingLine.vue'
 import { moment, say } from '../../words/words'
 import { layersOf } from '../jobs/layers'
 import { useJob, type AreaLine } from './useJob'
+import OneOf from '../../parts/OneOf.vue'
 
 const props = defineProps<{ job: string; area?: string }>()
 const router = useRouter()
@@ -103,19 +104,17 @@ function open(area: AreaLine): void {
           <strong>{{ say('waits.suppose') }}</strong>
           <span class="small">{{ warmer ? say('waits.supposed', { k: Math.abs(warmer) }) : '' }}</span>
         </p>
-        <div role="radiogroup" :aria-label="say('waits.suppose')" class="three">
-          <button
-            v-for="k in [-off, 0, off]"
-            :key="k"
-            class="outline"
-            role="radio"
-            :aria-checked="warmer === k"
-            :class="{ chosen: warmer === k }"
-            @click="warmer = k"
-          >
-            {{ say(`waits.${k < 0 ? 'colder' : k > 0 ? 'warmer' : 'as_now'}`, { k: off }) }}
-          </button>
-        </div>
+        <OneOf
+          v-slot="{ option }"
+          class="three"
+          look="outline"
+          :options="[-off, 0, off]"
+          :picked="warmer"
+          :label="say('waits.suppose')"
+          @pick="(k) => (warmer = k)"
+        >
+          {{ say(`waits.${option < 0 ? 'colder' : option > 0 ? 'warmer' : 'as_now'}`, { k: off }) }}
+        </OneOf>
       </div>
     </template>
   </AppFrame>
@@ -222,10 +221,6 @@ function open(area: AreaLine): void {
   display: flex;
   gap: 8px;
 }
-.three .chosen {
-  background: var(--ink);
-  color: var(--sheet);
-}
 :root.phone .page {
   padding: 0 12px;
 }
@@ -236,7 +231,7 @@ function open(area: AreaLine): void {
   display: grid;
   padding: 6px 12px;
 }
-:root.phone .three .outline {
+:root.phone .three :deep(.outline) {
   flex: 1;
   padding: 6px 8px;
   font-size: 17px;

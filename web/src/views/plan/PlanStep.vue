@@ -20,6 +20,7 @@ import { useArea, type Step } from '../area/useArea'
 import BuildUps from './BuildUps.vue'
 import SystemRows from './SystemRows.vue'
 import WithRows from './WithRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 
 type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SheetSwap']
@@ -168,20 +169,17 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   <StepFrame :step="step" :stage="stage" :line="say('plan.line')" :error="error">
     <template #drawing>
       <div v-if="look.geometry" class="pictures">
-        <div class="switch" role="radiogroup" :aria-label="say('plan.picture')">
-          <button
-            class="outline narrow"
-            role="radio"
-            :aria-checked="!net"
-            :class="{ picked: !net }"
-            @click="net = false"
-          >
-            {{ say('plan.build_up') }}
-          </button>
-          <button class="outline narrow" role="radio" :aria-checked="net" :class="{ picked: net }" @click="net = true">
-            {{ say('plan.net') }}
-          </button>
-        </div>
+        <OneOf
+          v-slot="{ option }"
+          class="switch"
+          look="outline narrow"
+          :options="[false, true]"
+          :picked="net"
+          :label="say('plan.picture')"
+          @pick="(shown) => (net = shown)"
+        >
+          {{ say(option ? 'plan.net' : 'plan.build_up') }}
+        </OneOf>
         <BuildUps v-if="!net" :options="compared" :picked="picked" />
         <NetDrawing v-else :name="look.name" :input="{ job, area, layers: [], lit: litPlaces }" :taps="[]" />
       </div>
@@ -201,19 +199,18 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
       />
       <section>
         <h2 class="sub">{{ say('plan.texture') }}</h2>
-        <div class="textures" role="radiogroup" :aria-label="say('plan.texture')">
-          <button
-            v-for="(id, i) in tried.texture_ids"
-            :key="id"
-            class="outline narrow"
-            role="radio"
-            :aria-checked="draft.typed.value.texture === id"
-            :class="{ picked: draft.typed.value.texture === id }"
-            @click="draft.type('texture', id)"
-          >
-            {{ say(`texture.${id}`) }}<span class="depth">{{ tried.textures[i]?.value }} mm</span>
-          </button>
-        </div>
+        <OneOf
+          v-slot="{ option }"
+          class="textures"
+          look="outline narrow"
+          :options="tried.texture_ids"
+          :picked="draft.typed.value.texture"
+          :label="say('plan.texture')"
+          @pick="(id) => draft.type('texture', id)"
+        >
+          {{ say(`texture.${option}`)
+          }}<span class="depth">{{ tried.textures[tried.texture_ids.indexOf(option)]?.value }} mm</span>
+        </OneOf>
       </section>
       <div v-if="missing && picked" class="said refusal" role="status">
         <p>{{ say('plan.missing') }}</p>
@@ -367,7 +364,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   grid-template-columns: repeat(4, 1fr);
   gap: 8px;
 }
-.textures .outline {
+.textures :deep(.outline) {
   padding: 4px;
   display: grid;
   line-height: 1.1;
@@ -375,10 +372,6 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
 .depth {
   font-size: 15px;
   font-weight: 500;
-}
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
 }
 .figure {
   min-height: 56px;

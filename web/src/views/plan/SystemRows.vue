@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import FormFields from '../../parts/FormFields.vue'
 import { fieldName, money, optionName, quantity, say, sayFault } from '../../words/words'
+import OneOf from '../../parts/OneOf.vue'
 
 const props = defineProps<{
   options: readonly Schemas['ChoiceOption'][]
@@ -64,28 +65,23 @@ const valueOf = (q: Schemas['AskQuestion']) => {
     </button>
     <button v-if="offered.length" class="outline narrow" @click="takeOffered">{{ say('choice.take_offered') }}</button>
     <FormFields v-if="asking" :questions="questions" :typed="typed" @type="(id, text) => emit('type', id, text)" />
-    <div role="radiogroup" :aria-label="say('plan.system')">
-      <button
-        v-for="option in listed"
-        :key="option.sheet"
-        class="row"
-        role="radio"
-        :aria-checked="picked === option.sheet"
-        :class="{ chosen: picked === option.sheet }"
-        @click="emit('pick', option.sheet)"
-      >
-        <span class="grow">
-          <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.name }}</strong>
-          <span class="small revision">{{ option.revision }}</span>
-          <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
-          <span v-if="option.stops[0]" class="stop">{{
-            say(`stop.${option.stops[0].key}`, option.stops[0].args)
-          }}</span>
-          <span v-else-if="option.missing" class="stop">{{ sayFault(option.missing) }}</span>
-          <span v-else class="small facts">{{ facts(option) }}</span>
-        </span>
-      </button>
-    </div>
+    <OneOf
+      v-slot="{ option: sheet }"
+      look="row"
+      :options="listed.map((each) => each.sheet)"
+      :picked="picked"
+      :label="say('plan.system')"
+      @pick="(id) => emit('pick', id)"
+    >
+      <span v-for="option in options.filter((each) => each.sheet === sheet)" :key="sheet" class="grow">
+        <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.name }}</strong>
+        <span class="small revision">{{ option.revision }}</span>
+        <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
+        <span v-if="option.stops[0]" class="stop">{{ say(`stop.${option.stops[0].key}`, option.stops[0].args) }}</span>
+        <span v-else-if="option.missing" class="stop">{{ sayFault(option.missing) }}</span>
+        <span v-else class="small facts">{{ facts(option) }}</span>
+      </span>
+    </OneOf>
     <button v-if="all || listed.length < options.length" class="outline narrow" @click="all = !all">
       {{ all ? say('choice.fewer') : say('choice.all', { n: options.length }) }}
     </button>

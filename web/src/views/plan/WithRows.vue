@@ -6,7 +6,7 @@ import type { Schemas } from '../../core/core'
 import PersonChoice from '../../parts/PersonChoice.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import MitreButton from '../../parts/MitreButton.vue'
-import ChoiceRows from '../../parts/ChoiceRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
 import { useArea } from '../area/useArea'
 
@@ -61,7 +61,7 @@ const nameOf = (id: string) => changing.value?.others.find((o) => o.id === id)?.
     </ul>
     <SideSheet v-if="changing" :title="say(`product.${changing.role}`)" @close="changing = null">
       <p class="small">{{ say('with.line') }}</p>
-      <ChoiceRows
+      <OneOf look="row"
         :options="[...changing.others.map((o) => o.id), '']"
         :picked="picked"
         :label="say(`product.${changing.role}`)"
@@ -70,7 +70,7 @@ const nameOf = (id: string) => changing.value?.others.find((o) => o.id === id)?.
         <template #default="{ option }">
           <strong>{{ nameOf(option) }}</strong>
         </template>
-      </ChoiceRows>
+      </OneOf>
       <label class="field">
         <span>{{ say('override.reason') }}</span>
         <input v-model="reason" maxlength="200" />

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // A hold point: work stops until someone signs, or answers by name for going on.
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Schemas } from '../../core/core'
+import { keptText } from '../../data/keptText'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
@@ -16,7 +17,7 @@ import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, minute, record, go, goOn, show, nameOf } = useArea()
-const note = ref('')
+const note = keptText(`note.${props.step.id}`)
 
 /** The coat this hold looks back on: the one laid in the step before it, if any. */
 const coat = computed(() => {
@@ -38,7 +39,10 @@ const open = computed(() => ['shut', 'stale', 'not_known'].includes(props.step.h
 
 async function accept(): Promise<void> {
   const body = { step: props.step.id, ...(note.value.trim() ? { note: note.value.trim() } : {}) }
-  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } })) goOn()
+  if (await record('accepted', body, { key: 'accept.kept', args: { title: props.step.title } })) {
+    note.value = ''
+    goOn()
+  }
 }
 </script>
 

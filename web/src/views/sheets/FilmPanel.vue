@@ -6,6 +6,7 @@ import type { Schemas } from '../../core/core'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import { fieldName, optionName, quantity, say } from '../../words/words'
+import OneOf from '../../parts/OneOf.vue'
 
 defineProps<{ film: Schemas['SheetFilm']; pick?: Schemas['AskQuestion'] | undefined }>()
 const emit = defineEmits<{ pick: [from: string] }>()
@@ -39,21 +40,19 @@ const percent = ref((value: number) => Math.round(value))
     <p v-if="film.kg_per_m2_if_wet && film.kg_per_m2_if_dry" class="said">
       {{ say('sheet.both_ways', { wet: film.kg_per_m2_if_wet, dry: film.kg_per_m2_if_dry }) }}
     </p>
-    <div v-if="pick" role="radiogroup" :aria-label="fieldName('film_from')">
-      <p class="small">{{ fieldName('film_from') }}</p>
-      <button
-        v-for="each in film.implied"
-        :key="each.from"
-        class="row"
-        role="radio"
-        :aria-checked="film.used === each.from"
-        :class="{ chosen: film.used === each.from }"
-        @click="emit('pick', each.from)"
-      >
-        <span class="grow">{{ optionName(each.from) }}</span>
-        <strong>{{ quantity(each.high_mm, 'mm') }}</strong>
-      </button>
-    </div>
+    <OneOf
+      v-if="pick"
+      v-slot="{ option }"
+      titled
+      look="row"
+      :options="film.implied.map((each) => each.from)"
+      :picked="film.used"
+      :label="fieldName('film_from')"
+      @pick="(from) => emit('pick', from)"
+    >
+      <span class="grow">{{ optionName(option) }}</span>
+      <strong>{{ quantity(film.implied.find((each) => each.from === option)?.high_mm ?? 0, 'mm') }}</strong>
+    </OneOf>
     <ul>
       <template v-for="name in names" :key="name">
         <li v-if="film[name]">

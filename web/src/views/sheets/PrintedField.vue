@@ -3,7 +3,7 @@
 // it is read in stand below as keys.
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../../core/core'
-import ChoiceRows from '../../parts/ChoiceRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 import { fieldName, optionName, unitName } from '../../words/words'
 
 const props = defineProps<{ question: Schemas['AskQuestion']; text: string; wrong?: boolean }>()
@@ -32,7 +32,7 @@ function put(unit: string): void {
 </script>
 
 <template>
-  <ChoiceRows
+  <OneOf look="row"
     v-if="isChoice"
     :options="options"
     :picked="text"
@@ -42,7 +42,7 @@ function put(unit: string): void {
     <template #default="{ option }">
       <strong>{{ optionName(option, question.id) }}</strong>
     </template>
-  </ChoiceRows>
+  </OneOf>
   <div v-else class="printed">
     <input
       ref="field"

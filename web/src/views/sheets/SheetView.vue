@@ -50,10 +50,12 @@ void Promise.all([book.job(props.job, theTime()), book.sheets(props.job)]).then(
 })
 
 // A sheet of one's own is gone on from with what it says; a sample gives the form alone.
-watch([like, draft.ready], async ([sheet, ready]) => {
+watch([like, draft.ready], async ([sheet, ready], _before, onCleanup) => {
+  let latest = true
+  onCleanup(() => (latest = false))
   if (!sheet || sheet.sample || !ready || !(await draft.untouched())) return
   const { typed } = await call('sheet.typed', { sheet })
-  await draft.replace({ ...typed, id: draft.typed.value.id ?? newId() })
+  if (latest && (await draft.untouched())) await draft.replace({ ...typed, id: draft.typed.value.id ?? newId() })
 })
 
 const files = computed<File[]>(() => JSON.parse(draft.typed.value.files ?? '[]') as File[])

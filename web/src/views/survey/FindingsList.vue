@@ -3,9 +3,16 @@
 // screed, fill and pressure.
 import { computed } from 'vue'
 import type { Schemas } from '../../core/core'
-import { say } from '../../words/words'
+import { fieldName, say } from '../../words/words'
 
-const props = defineProps<{ gates: Schemas['GatesGate'][]; area?: Schemas['WetareaArea'] | null }>()
+const props = defineProps<{
+  gates: Schemas['GatesGate'][]
+  area?: Schemas['WetareaArea'] | null
+  /** What the survey asks now. */
+  questions?: readonly Schemas['AskQuestion'][]
+}>()
+const emit = defineEmits<{ ask: [id: string] }>()
+const leads = (gate: Schemas['GatesGate']) => (props.questions ?? []).filter((q) => gate.ask?.includes(q.id))
 
 const wording = (gate: Schemas['GatesGate']) => ({ place: gate.place, ...gate.args })
 const sorted = computed(() => [...props.gates].sort((a, b) => Number(b.hold) - Number(a.hold)))
@@ -38,9 +45,14 @@ const lines = computed(() => {
 
 <template>
   <div class="findings">
-    <p v-for="gate in sorted" :key="gate.key + gate.place" :class="gate.hold ? 'stop' : 'look'">
-      <strong>{{ say(gate.key, wording(gate)) }}.</strong> {{ say(`${gate.key}.lift`, wording(gate)) }}.
-    </p>
+    <div v-for="gate in sorted" :key="gate.key + gate.place" :class="gate.hold ? 'stop' : 'look'">
+      <p>
+        <strong>{{ say(gate.key, wording(gate)) }}.</strong> {{ say(`${gate.key}.lift`, wording(gate)) }}.
+      </p>
+      <button v-for="q in leads(gate)" :key="q.id" class="outline narrow" @click="emit('ask', q.id)">
+        {{ fieldName(q.id) }}
+      </button>
+    </div>
     <p v-for="line in lines" :key="line">{{ line }}</p>
     <details v-if="area?.heads?.length">
       <summary>{{ say('survey.heads') }}</summary>
@@ -72,6 +84,9 @@ summary {
 }
 .stop,
 .look {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
   padding-inline-start: 12px;
   border-inline-start: 8px solid var(--plum7);
 }

@@ -11,19 +11,22 @@ const { job } = useArea()
 const urls = ref<string[]>([])
 const error = ref('')
 
-function release(): void {
-  for (const url of urls.value) if (url.startsWith('blob:')) URL.revokeObjectURL(url)
+function release(those: string[]): void {
+  for (const url of those) if (url.startsWith('blob:')) URL.revokeObjectURL(url)
 }
 watch(
   () => props.photos,
-  async (photos) => {
+  async (photos, _before, onCleanup) => {
+    let latest = true
+    onCleanup(() => (latest = false))
     const next = await Promise.all(photos.map((photo) => photoUrl(job, photo.id)))
-    release()
+    if (!latest) return release(next)
+    release(urls.value)
     urls.value = next
   },
   { immediate: true },
 )
-onBeforeUnmount(release)
+onBeforeUnmount(() => release(urls.value))
 
 async function take(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0]

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Which shape is measured: each drawn as it lies folded open.
-import ChoiceRows from '../../parts/ChoiceRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
 
 defineProps<{ form: string }>()
@@ -23,7 +23,7 @@ const shapes: Record<string, string> = {
     <h2>{{ say('survey.shape') }}</h2>
     <p class="small">{{ say('survey.shape.line') }}</p>
   </div>
-  <ChoiceRows
+  <OneOf look="row"
     v-slot="{ option }"
     :options="Object.keys(shapes)"
     :picked="form"
@@ -35,7 +35,7 @@ const shapes: Record<string, string> = {
       <strong>{{ say(`form.${option}`) }}</strong>
       <span class="small">{{ say(`form.${option}.line`) }}</span>
     </span>
-  </ChoiceRows>
+  </OneOf>
 </template>
 
 <style scoped>

@@ -5,7 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { call, type Schemas } from '../../core/core'
 import FirstLine from '../../parts/FirstLine.vue'
 import BigPad from '../../parts/BigPad.vue'
-import ChoiceRows from '../../parts/ChoiceRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import ProfileGrades from '../../parts/ProfileGrades.vue'
@@ -113,6 +113,14 @@ function ask(id: string): void {
   asks.ask(id)
   showsBase.value = false
   listed.value = false
+}
+
+/** What a finding names is asked at once; of a list, one more of it. */
+async function mend(id: string): Promise<void> {
+  if (!editing.value) editing.value = true
+  const list = questions.value.find((q) => q.id === id && q.kind === 'list')
+  if (list) await add(list)
+  else ask(id)
 }
 
 /** What was asked of one shape goes along into another one. */
@@ -276,7 +284,7 @@ const line = computed(() => {
           />
           <button class="outline narrow" @click="filing = true">{{ say('survey.import') }}</button>
         </label>
-        <ChoiceRows
+        <OneOf look="row"
           v-else-if="question.kind === 'choice'"
           v-slot="{ option }"
           :options="question.options ?? []"
@@ -285,7 +293,7 @@ const line = computed(() => {
           @pick="choose"
         >
           <h2 class="sub">{{ optionName(option, question.id) }}</h2>
-        </ChoiceRows>
+        </OneOf>
         <ProfileGrades
           v-else-if="question.id.startsWith('patches.') && question.id.includes('.profile_')"
           :chosen="question.typed"
@@ -337,7 +345,7 @@ const line = computed(() => {
         <button class="outline narrow" @click="filing = true">{{ say('survey.files') }}</button>
         <button v-if="look.geometry" class="outline narrow" @click="showsBase = true">{{ say('base.open') }}</button>
       </div>
-      <FindingsList v-if="!question || !editing" :gates="gates" :area="shownArea" />
+      <FindingsList v-if="!question || !editing" :gates="gates" :area="shownArea" :questions="questions" @ask="mend" />
       <section v-if="editing && !question" class="more">
         <h2 class="sub">{{ say('survey.add') }}</h2>
         <button v-for="list in additions" :key="list.id" class="row" @click="add(list)">
@@ -345,14 +353,17 @@ const line = computed(() => {
           <strong>{{ list.value || '' }}</strong>
         </button>
       </section>
-      <div class="tools" role="group" :aria-label="say('units.label')">
-        <button class="outline narrow" :aria-pressed="!imperial" @click="imperial = false">
-          {{ say('units.metric') }}
-        </button>
-        <button class="outline narrow" :aria-pressed="imperial" @click="imperial = true">
-          {{ say('units.imperial') }}
-        </button>
-      </div>
+      <OneOf
+        v-slot="{ option }"
+        class="tools"
+        look="outline narrow"
+        :options="[false, true]"
+        :picked="imperial"
+        :label="say('units.label')"
+        @pick="(feet) => (imperial = feet)"
+      >
+        {{ say(option ? 'units.imperial' : 'units.metric') }}
+      </OneOf>
       <NumberList
         v-if="listed || !editing"
         :questions="questions"
@@ -420,10 +431,6 @@ const line = computed(() => {
 }
 .quick button {
   flex: 1;
-}
-.tools [aria-pressed='true'] {
-  background: var(--sunk);
-  border-bottom-width: 6px;
 }
 .more .row {
   min-height: 56px;

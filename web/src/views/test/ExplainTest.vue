@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Why what was seen, or why a run ended, is no leak: a reason, a name and a photo.
 import { ref } from 'vue'
+import { keptText } from '../../data/keptText'
 import type { Photo } from '../../data/photos'
 import PersonChoice from '../../parts/PersonChoice.vue'
 import SideSheet from '../../parts/SideSheet.vue'
@@ -11,13 +12,16 @@ import PhotoRow from '../survey/PhotoRow.vue'
 const props = defineProps<{ step: string; of: string }>()
 const emit = defineEmits<{ close: [] }>()
 const { look, record } = useArea()
-const why = ref('')
+const why = keptText(`why.${props.of}`)
 const person = ref('')
 const photos = ref<Photo[]>([])
 
 async function keep(): Promise<void> {
   const body = { step: props.step, of: props.of, why: why.value.trim(), person: person.value, photos: photos.value }
-  if (await record('test.explained', body, { key: 'test.explained.kept' })) emit('close')
+  if (await record('test.explained', body, { key: 'test.explained.kept' })) {
+    why.value = ''
+    emit('close')
+  }
 }
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What is seen outside: dry, damp or wet, where, and of something damp whether it was there before.
+import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
 
 defineProps<{ typed: Record<string, string>; before: boolean }>()
@@ -7,32 +8,29 @@ const emit = defineEmits<{ type: [id: string, text: string] }>()
 </script>
 
 <template>
-  <div role="radiogroup" :aria-label="say('field.outside')" class="outside">
-    <button
-      v-for="each in ['dry', 'damp', 'wet']"
-      :key="each"
-      class="outline narrow"
-      role="radio"
-      :aria-checked="typed.outside === each"
-      :class="{ picked: typed.outside === each }"
-      @click="emit('type', 'outside', each)"
-    >
-      {{ say(`test.outside.${each}`) }}
-    </button>
-  </div>
-  <div v-if="typed.outside === 'damp' && !before" role="radiogroup" :aria-label="say('test.damp')" class="outside">
-    <button
-      v-for="each in ['as_before', 'new', 'grown']"
-      :key="each"
-      class="outline narrow"
-      role="radio"
-      :aria-checked="typed.damp === each"
-      :class="{ picked: typed.damp === each }"
-      @click="emit('type', 'damp', each)"
-    >
-      {{ say(`test.damp.${each}`) }}
-    </button>
-  </div>
+  <OneOf
+    v-slot="{ option }"
+    class="outside"
+    look="outline narrow"
+    :options="['dry', 'damp', 'wet']"
+    :picked="typed.outside"
+    :label="say('field.outside')"
+    @pick="(seen) => emit('type', 'outside', seen)"
+  >
+    {{ say(`test.outside.${option}`) }}
+  </OneOf>
+  <OneOf
+    v-if="typed.outside === 'damp' && !before"
+    v-slot="{ option }"
+    class="outside"
+    look="outline narrow"
+    :options="['as_before', 'new', 'grown']"
+    :picked="typed.damp"
+    :label="say('test.damp')"
+    @pick="(damp) => emit('type', 'damp', damp)"
+  >
+    {{ say(`test.damp.${option}`) }}
+  </OneOf>
   <label v-if="typed.outside && typed.outside !== 'dry'" class="field">
     <span>{{ say('test.read.where') }}</span>
     <input
@@ -49,9 +47,5 @@ const emit = defineEmits<{ type: [id: string, text: string] }>()
   display: grid;
   grid-template-columns: repeat(3, 1fr);
   gap: 8px;
-}
-.picked {
-  background: var(--ink);
-  color: var(--sheet);
 }
 </style>

@@ -7,7 +7,7 @@ import { askJob } from '../../data/folded'
 import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
-import ChoiceRows from '../../parts/ChoiceRows.vue'
+import OneOf from '../../parts/OneOf.vue'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -127,7 +127,7 @@ async function keep(): Promise<void> {
         <p>{{ say(`ask.${question.id}`) }}</p>
         <p class="small">{{ say(`ask.${question.id}.line`) }}</p>
       </div>
-      <ChoiceRows
+      <OneOf look="row"
         v-if="question.kind === 'choice'"
         v-slot="{ option }"
         :options="question.options ?? []"
@@ -139,7 +139,7 @@ async function keep(): Promise<void> {
           <strong class="option">{{ say(`test.pan.${option}`) }}</strong>
           <span class="small">{{ say(`test.pan.${option}.line`) }}</span>
         </span>
-      </ChoiceRows>
+      </OneOf>
       <BigPad
         v-else
         :id="question.id"

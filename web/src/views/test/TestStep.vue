@@ -6,6 +6,7 @@ import { askJob } from '../../data/folded'
 import { askedBack, readAir } from '../../data/numbers'
 import { sayRefusal } from '../../data/refusal'
 import { toggled } from '../../data/toggled'
+import { keptText } from '../../data/keptText'
 import { useDraft } from '../../data/useDraft'
 import CheckRow from '../../parts/CheckRow.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -130,10 +131,13 @@ async function keepRain(): Promise<void> {
 }
 
 const repairing = ref(false)
-const did = ref('')
+const did = keptText(`did.${props.step.id}`)
 async function keepRepair(): Promise<void> {
   if (await record('test.repaired', { step: props.step.id, did: did.value.trim() }, { key: 'test.repaired.kept' }))
+  {
+    did.value = ''
     repairing.value = false
+  }
 }
 
 /** What a person may explain: the last look that was not dry, else a run that was called off. */

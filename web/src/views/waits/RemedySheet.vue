@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A window that has shut: the sheet's remedy, and what was done of it.
 import { ref } from 'vue'
+import { keptText } from '../../data/keptText'
 import SideSheet from '../../parts/SideSheet.vue'
 import { say } from '../../words/words'
 import { useArea, type Step } from '../area/useArea'
@@ -8,13 +9,15 @@ import { useArea, type Step } from '../area/useArea'
 const props = defineProps<{ step: Step }>()
 const emit = defineEmits<{ close: [] }>()
 const { record } = useArea()
-const did = ref(props.step.opens?.remedy ?? '')
+const did = keptText(`did.${props.step.id}`, props.step.opens?.remedy)
 const error = ref('')
 
 async function keep(): Promise<void> {
   if (!did.value.trim()) error.value = `${say('field.did')}: ${say('fault.text.missing')}`
-  else if (await record('remedied', { step: props.step.id, did: did.value.trim() }, { key: 'remedy.kept' }))
+  else if (await record('remedied', { step: props.step.id, did: did.value.trim() }, { key: 'remedy.kept' })) {
+    did.value = ''
     emit('close')
+  }
 }
 </script>
 

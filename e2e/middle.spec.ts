@@ -1,0 +1,127 @@
+// Called away in the middle: Esc, Back, a reload. What was typed is there again, in every view that takes typing.
+import type { Locator, Page } from '@playwright/test'
+import { expect, openShower, test, type House } from './house'
+
+/** By the spine, wherever it lies. */
+const stage = (page: Page, name: string) => page.locator('.stage').filter({ hasText: name }).getByRole('button').click()
+
+interface View {
+  name: string
+  open: (page: Page, house: House, job: string) => Promise<void>
+  field: (page: Page) => Locator
+  typed: string
+  /** What is typed into lies in a sheet, which Esc closes; opened again it says the same. */
+  sheet?: (page: Page) => Promise<void>
+}
+
+const drying = async (page: Page, _house: House, job: string) => {
+  await page.goto(job)
+  await page
+    .getByRole('link', { name: /Drying room/ })
+    .first()
+    .click()
+}
+const views: View[] = [
+  {
+    name: 'a new job',
+    open: async (page, house) => void (await page.goto(house.url)),
+    sheet: (page) => page.getByRole('button', { name: /New job/ }).click(),
+    field: (page) => page.getByLabel('Name of the job'),
+    typed: 'Half a name',
+  },
+  {
+    name: 'a new wet area',
+    open: async (page, _house, job) => void (await page.goto(job)),
+    sheet: (page) => page.getByRole('button', { name: /Measure a wet area/ }).click(),
+    field: (page) => page.getByLabel('Name of the wet area'),
+    typed: 'Half a roo',
+  },
+  {
+    name: 'a survey that is corrected',
+    open: async (page, house) => {
+      await openShower(page, house)
+      await stage(page, 'Survey')
+    },
+    sheet: async (page) => {
+      const correct = page.getByRole('button', { name: 'Correct this' })
+      if (await correct.isVisible()) await correct.click()
+      await page.locator('[data-tap="ask.walls.b.height"]').click()
+    },
+    field: (page) => page.locator('.pad input'),
+    typed: '1987',
+  },
+  {
+    name: 'a bucket to mix',
+    open: async (page, house) => {
+      await openShower(page, house)
+      await stage(page, 'Coat')
+      await page.locator('.each').first().click()
+      await page.getByRole('tab', { name: 'Mix' }).click()
+    },
+    field: (page) => page.getByLabel('Air °C'),
+    typed: '17.5',
+  },
+  {
+    name: 'a hold to accept',
+    open: (page, house) => openShower(page, house),
+    field: (page) => page.getByLabel('Note'),
+    typed: 'Half a sentence',
+  },
+  {
+    name: 'a reason',
+    open: (page, house) => openShower(page, house),
+    sheet: (page) => page.getByRole('button', { name: 'Override the hold' }).click(),
+    field: (page) => page.getByLabel('Reason'),
+    typed: 'Half a reason',
+  },
+  {
+    name: 'a climate that is read',
+    open: async (page, house, job) => {
+      await drying(page, house, job)
+      await stage(page, 'Cure')
+    },
+    sheet: (page) => page.getByRole('button', { name: 'Read the climate' }).first().click(),
+    field: (page) => page.getByLabel('Base °C'),
+    typed: '16.4',
+  },
+  {
+    name: 'a data sheet',
+    open: async (page, _house, job) => void (await page.goto(`${job}/sheet/sample.flexible_cementitious`)),
+    field: (page) => page.getByLabel('Name on the pack'),
+    typed: 'Half a pack',
+  },
+]
+
+test('what was typed is there again after Esc, Back and a reload, in every view', async ({ page, house }) => {
+  test.setTimeout(240_000)
+  await page.goto(house.url)
+  await page
+    .getByRole('link', { name: /Fennick/ })
+    .first()
+    .click()
+  await page.waitForURL(/\/job\//)
+  const job = page.url()
+  for (const view of views)
+    await test.step(view.name, async () => {
+      await view.open(page, house, job)
+      await view.sheet?.(page)
+      await view.field(page).fill(view.typed)
+      const at = page.url()
+
+      await page.keyboard.press('Escape')
+      await expect(page).toHaveURL(at) // nobody is sent away
+      if (view.sheet && !(await view.field(page).isVisible())) await view.sheet(page)
+      await expect(view.field(page)).toHaveValue(view.typed)
+
+      await page.reload()
+      await view.sheet?.(page)
+      await expect(view.field(page)).toHaveValue(view.typed)
+
+      await page.goBack()
+      await expect(page).not.toHaveURL(at)
+      await page.goForward()
+      await expect(page).toHaveURL(at)
+      await view.sheet?.(page)
+      await expect(view.field(page)).toHaveValue(view.typed)
+    })
+})
