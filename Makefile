@@ -95,7 +95,7 @@ test-e2e: $(STAMPS)/browser $(STAMPS)/database $(STAMPS)/paper $(BUILD)/dusha
 # Every view at every size, in both themes: nothing over anything, nothing cut, nothing too small.
 # DUSHA_SHEETS=folder keeps a picture of each.
 layout: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
-	cd e2e && DUSHA_LAYOUT=1 npx playwright test layout
+	cd e2e && DUSHA_LAYOUT=1 npx playwright test layout look firstday
 
 # Takes the pictures of docs/screenshots again.
 pictures: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha

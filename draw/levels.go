@@ -167,6 +167,7 @@ func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
 	}
 	water, pan := end(t.Water, c.water), end(t.PanLine, c.pan)
 	const overMarks = 22.0 // px above the foot
+	const beside = 72.0    // px: a short line has its word beside it
 	waterY, panY := min(water[1]+below, c.foot-overMarks), highest(t.PanLine, c.pan)-clear
 	if pan[1] > water[1] {
 		waterY, panY = highest(t.Water, c.water)-clear, min(pan[1]+below, c.foot-overMarks)
@@ -175,10 +176,10 @@ func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
 		panY = min(panY, waterY-line)
 	}
 	if len(t.Water) > 0 {
-		d.text("line_word_water", wetarea.Point{water[0] - 4, waterY}, "end", "levels.water")
+		d.text("line_word_water", wetarea.Point{max(water[0]-4, c.left+beside), waterY}, "end", "levels.water")
 	}
 	if len(t.PanLine) > 0 {
-		d.text("line_word_pan", wetarea.Point{pan[0] - 4, panY}, "end", "levels.pan")
+		d.text("line_word_pan", wetarea.Point{max(pan[0]-4, c.left+beside), panY}, "end", "levels.pan")
 	}
 }
 

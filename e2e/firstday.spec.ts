@@ -155,6 +155,7 @@ test.describe('one-handed, on a phone', () => {
 })
 
 test('the first day of a stranger, by keys alone', async ({ page, house }) => {
+  test.skip(!process.env.DUSHA_LAYOUT, 'with make layout')
   test.setTimeout(400_000)
   await firstDay(page, house, keys(page), 'Keys alone')
 })

@@ -120,7 +120,7 @@ export async function findings(page: Page): Promise<Finding[]> {
     // The one thing to do, the keys of a number and the stage that is shown are in sight as they are.
     if (!top)
       for (const e of document.querySelectorAll(
-        `.mitre, .stage.shown button, .slot.shown${high < 600 ? '' : ', .keys button'}`,
+        `.mitre, .stage.shown button, .slot.shown${document.documentElement.classList.contains('low') ? '' : ', .keys button'}`,
       )) {
         if (hidden(e)) continue
         const rect = e.getBoundingClientRect()

@@ -48,7 +48,7 @@ test('the way of the water is drawn, kept, and drawn anew', async ({ page, house
 
 test('feet and inches are read, and what they are not is said', async ({ page, house }) => {
   await beginArea(page, house, 'Imperial', 'Foot room')
-  await page.getByRole('button', { name: 'ft, in' }).click()
+  await page.getByRole('radio', { name: 'ft, in' }).click()
   const field = page.getByRole('textbox', { name: 'Length along wall A' })
   for (const [typed, said] of [
     [`7' 1/0"`, 'Length: “7\' 1/0\"” is no length'],
@@ -63,7 +63,7 @@ test('feet and inches are read, and what they are not is said', async ({ page, h
   await field.fill(`7' 10 1/2"`)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { name: 'Width along wall B' })).toBeVisible()
-  await page.getByRole('button', { name: 'm, mm' }).click()
+  await page.getByRole('radio', { name: 'm, mm' }).click()
   await page.getByRole('button', { name: 'All numbers' }).click()
   await expect(page.locator('.row', { hasText: 'Length' }).first()).toContainText('2400.3 mm')
 })

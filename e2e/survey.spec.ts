@@ -133,10 +133,10 @@ test('the drawing comes nearer by buttons and keys, and leaves as a file', async
   await page.keyboard.press('0')
   await expect.poll(wide).toBe(before)
 
-  await page.getByRole('button', { name: 'ft, in' }).click()
+  await page.getByRole('radio', { name: 'ft, in' }).click()
   await expect(row(page, 'Diameter')).toContainText(`5' 11"`)
   await expect(fact(page, 'floor')).toContainText('ft²', { timeout: 15_000 }) // behind "Undo" for 10 s
-  await page.getByRole('button', { name: 'm, mm' }).click()
+  await page.getByRole('radio', { name: 'm, mm' }).click()
 
   await page.getByRole('button', { name: 'Files and copies' }).click()
   const dialog = page.getByRole('dialog')

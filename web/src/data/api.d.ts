@@ -1728,6 +1728,7 @@ export interface components {
             args?: {
                 [key: string]: unknown;
             };
+            ask?: string[];
             hold: boolean;
             key: string;
             place: string;

@@ -153,7 +153,10 @@ input.long {
   background: var(--sunk);
 }
 :root.lying input {
-  font-size: 64px;
+  font-size: calc(64px / var(--letters, 1));
+}
+:root.lying .keys button {
+  height: calc((66px - (var(--letters, 1) - 1) * 40px) / var(--letters, 1));
 }
 :root.narrow input {
   font-size: 60px;

@@ -32,7 +32,7 @@ const keys = ['stage', 'now', 'waits', 'undo', 'walk', 'enter', 'zoom', 'help'] 
         :label="say('letters.title')"
         @pick="(size) => (letters = size)"
       >
-        {{ say(`letters.${LETTERS.indexOf(option) + 1}`) }}
+        {{ say(`letters.${(LETTERS as readonly number[]).indexOf(option) + 1}`) }}
       </OneOf>
     </section>
     <section>

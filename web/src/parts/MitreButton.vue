@@ -52,6 +52,9 @@ strong {
   flex: 1;
   min-width: 0;
 }
+:root.slim .mitre {
+  flex-basis: 100%;
+}
 :root.phone .face {
   padding-inline-start: 14px;
 }

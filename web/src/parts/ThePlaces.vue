@@ -56,6 +56,12 @@ defineProps<{ job: string; place?: 'now' | 'waits' }>()
 :root.lying .places {
   grid-template-columns: 1fr;
 }
+:root.slim .place svg {
+  display: none;
+}
+:root.slim .places {
+  padding: 0;
+}
 :root.narrow .place {
   min-height: 56px;
   grid-auto-flow: column;

@@ -4,7 +4,7 @@
 // clamp across the band. On a phone the band lies across the top and opens as a sheet.
 import { computed, nextTick, ref, watch } from 'vue'
 import type { Schemas } from '../core/core'
-import { frame } from '../theme/useFrame'
+import { frame, letters } from '../theme/useFrame'
 import { say } from '../words/words'
 import SideSheet from './SideSheet.vue'
 import ThePlaces from './ThePlaces.vue'
@@ -19,7 +19,7 @@ const opened = ref(false)
 const band = ref<HTMLElement>()
 /** The stage that is shown is in sight, however many there are. */
 watch(
-  () => [props.shown, frame.value],
+  () => [props.shown, frame.value, letters.value],
   async () => {
     await nextTick()
     band.value?.querySelector('.shown')?.scrollIntoView({ block: 'nearest' })

@@ -223,6 +223,15 @@ svg {
 :root.phone .theme {
   grid-area: 2 / 5;
 }
+:root.slim .who {
+  max-width: 100px;
+}
+:root.slim .kept .says {
+  font-size: 15px;
+}
+:root.slim .top {
+  gap: 0 6px;
+}
 :root.phone .pair,
 :root.phone .aside {
   grid-column: 1 / -1;

@@ -7,6 +7,7 @@ import { computed, ref, watchEffect } from 'vue'
  *
  * - `phone` and `upright` are `narrow`: the spine lies across the top, what is done lies under the drawing.
  * - `lying` and `desk` are `wide`: the spine stands at the left, what is done stands beside the drawing.
+ * - `slim` besides: a phone so narrow that the ledge has room for one thing beside another only where it is small.
  * - `low` besides: too little height for two parts one above the other; they are scrolled as one.
  */
 export type Frame = 'phone' | 'upright' | 'lying' | 'desk'
@@ -16,6 +17,7 @@ const LYING_FROM = 1000
 const LYING_FLAT_FROM = 860 // where it is not as high
 const DESK_FROM = 1200
 const LOW_BELOW = 620
+const SLIM_BELOW = 340
 
 const size = ref({ width: innerWidth, height: innerHeight })
 useEventListener(window, 'resize', () => (size.value = { width: innerWidth, height: innerHeight }))
@@ -38,6 +40,7 @@ watchEffect(() => {
   const wide = frame.value === 'desk' || frame.value === 'lying'
   has('wide', wide)
   has('narrow', !wide)
+  has('slim', size.value.width / letters.value < SLIM_BELOW)
   has('low', size.value.height / letters.value < LOW_BELOW)
   document.documentElement.style.setProperty('zoom', String(letters.value))
   document.documentElement.style.setProperty('--letters', String(letters.value)) // what is large enough stays as it is

@@ -8,6 +8,7 @@ import { setAlarms } from '../../data/alarms'
 import { now as theTime } from '../../data/clock'
 import { version } from '../../data/sync'
 import { useClock } from '../../data/useClock'
+import { useHere } from '../../data/useHere'
 import AppFrame from '../../parts/AppFrame.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import { say } from '../../words/words'
@@ -112,7 +113,7 @@ const shownStage = computed(() => {
   )
 })
 /** The step in view stays, also when it is finished, until another is gone to. */
-const chosenStep = shallowRef('')
+const chosenStep = useHere('step', '')
 const shownStep = computed<Step | undefined>(() => {
   const steps = shownStage.value?.steps ?? []
   return (

@@ -310,14 +310,16 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
   border: 0;
   overflow: visible;
 }
-:root.phone .split.asks {
+:root.phone .split.asks,
+:root.upright.low .split.asks {
   grid-template-rows: minmax(80px, 1fr) fit-content(calc(100% - 80px));
   height: 100%;
 }
 :root.upright .split.asks {
   grid-template-rows: minmax(200px, 1fr) fit-content(60%);
 }
-:root.phone .asks .right {
+:root.phone .asks .right,
+:root.upright.low .asks .right {
   gap: 8px;
   overflow-y: auto;
 }

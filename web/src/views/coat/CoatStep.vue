@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schemas } from '../../core/core'
 import { askJob } from '../../data/folded'
 import { toggled } from '../../data/toggled'
+import { useHere } from '../../data/useHere'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import { countdown, say } from '../../words/words'
@@ -34,7 +35,7 @@ function firstMode(): Mode {
   if (tide.value && props.step.block) return 'wait'
   return coat.value?.surfaces.every((s) => s.laid) ? 'read' : 'mix'
 }
-const mode = ref<Mode>(firstMode())
+const mode = useHere<Mode>(`mode.${props.step.id}`, firstMode())
 /** The bucket at work comes into view first; one that only waits to be emptied leaves the reading in view. */
 const atWork = (batch: Batch) => batch.live && (mode.value !== 'read' || batch.phase !== 'ready')
 const bucketShown = ref(buckets.value.find(atWork)?.id ?? '')

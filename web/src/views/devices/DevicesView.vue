@@ -148,7 +148,7 @@ const trust = () => `${location.origin}/trust`
       </template>
     </div>
     <SideSheet v-if="pairing" :title="say('devices.pair')" @close="close">
-      <OneOf look="row" v-slot="{ option }" :options="ROLES" :picked="role" :label="say('devices.pair')" @pick="make">
+      <OneOf v-slot="{ option }" look="row" :options="ROLES" :picked="role" :label="say('devices.pair')" @pick="make">
         <span class="grow">
           <strong>{{ say(`device.role.${option}`) }}</strong>
           <span class="small line">{{ say(`device.role.${option}.line`) }}</span>

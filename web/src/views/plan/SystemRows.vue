@@ -73,7 +73,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
       :label="say('plan.system')"
       @pick="(id) => emit('pick', id)"
     >
-      <span v-for="option in options.filter((each) => each.sheet === sheet)" :key="sheet" class="grow">
+      <span v-for="option in options.filter((each) => each.sheet === sheet)" :key="option.sheet" class="grow">
         <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.name }}</strong>
         <span class="small revision">{{ option.revision }}</span>
         <span v-if="option.sample" class="sample">{{ say('sample') }}</span>

@@ -61,7 +61,8 @@ const nameOf = (id: string) => changing.value?.others.find((o) => o.id === id)?.
     </ul>
     <SideSheet v-if="changing" :title="say(`product.${changing.role}`)" @close="changing = null">
       <p class="small">{{ say('with.line') }}</p>
-      <OneOf look="row"
+      <OneOf
+        look="row"
         :options="[...changing.others.map((o) => o.id), '']"
         :picked="picked"
         :label="say(`product.${changing.role}`)"

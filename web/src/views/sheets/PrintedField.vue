@@ -32,8 +32,9 @@ function put(unit: string): void {
 </script>
 
 <template>
-  <OneOf look="row"
+  <OneOf
     v-if="isChoice"
+    look="row"
     :options="options"
     :picked="text"
     :label="fieldName(question.id)"

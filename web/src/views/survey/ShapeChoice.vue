@@ -23,8 +23,9 @@ const shapes: Record<string, string> = {
     <h2>{{ say('survey.shape') }}</h2>
     <p class="small">{{ say('survey.shape.line') }}</p>
   </div>
-  <OneOf look="row"
+  <OneOf
     v-slot="{ option }"
+    look="row"
     :options="Object.keys(shapes)"
     :picked="form"
     :label="say('survey.shape')"

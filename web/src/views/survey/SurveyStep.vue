@@ -58,6 +58,11 @@ const showsBase = ref(false)
 const base = ref<InstanceType<typeof BasePanel>>()
 const net = ref<InstanceType<typeof NetDrawing>>()
 
+// A correction that was begun here goes on, also after a reload.
+watch(draft.ready, async (ready) => {
+  if (ready && look.value.survey && !(await draft.untouched())) editing.value = true
+})
+
 // A survey that arrives from another device is shown, unless one is being typed here.
 watch(
   () => look.value.survey_id,
@@ -284,9 +289,10 @@ const line = computed(() => {
           />
           <button class="outline narrow" @click="filing = true">{{ say('survey.import') }}</button>
         </label>
-        <OneOf look="row"
+        <OneOf
           v-else-if="question.kind === 'choice'"
           v-slot="{ option }"
+          look="row"
           :options="question.options ?? []"
           :picked="question.typed"
           :label="titleOf(question)"
@@ -421,7 +427,11 @@ const line = computed(() => {
 .before {
   height: 100%;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   place-items: center;
+}
+.before svg {
+  max-width: 100%;
 }
 .quick,
 .tools {

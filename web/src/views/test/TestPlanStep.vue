@@ -127,9 +127,10 @@ async function keep(): Promise<void> {
         <p>{{ say(`ask.${question.id}`) }}</p>
         <p class="small">{{ say(`ask.${question.id}.line`) }}</p>
       </div>
-      <OneOf look="row"
+      <OneOf
         v-if="question.kind === 'choice'"
         v-slot="{ option }"
+        look="row"
         :options="question.options ?? []"
         :picked="question.typed"
         :label="fieldName(question.id)"

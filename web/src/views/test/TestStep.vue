@@ -133,8 +133,7 @@ async function keepRain(): Promise<void> {
 const repairing = ref(false)
 const did = keptText(`did.${props.step.id}`)
 async function keepRepair(): Promise<void> {
-  if (await record('test.repaired', { step: props.step.id, did: did.value.trim() }, { key: 'test.repaired.kept' }))
-  {
+  if (await record('test.repaired', { step: props.step.id, did: did.value.trim() }, { key: 'test.repaired.kept' })) {
     did.value = ''
     repairing.value = false
   }
