@@ -1,0 +1,108 @@
+package system
+
+import (
+	"slices"
+	"strings"
+
+	"dusha/core/fault"
+)
+
+// guarded tells whether moving or dropping a step asks a reason and a name: a hold, the check of the base, the proof.
+func guarded(s Step) bool { return s.Hold() || s.Proves() || s.Does == Prepare }
+
+// apply changes an order by hand, and says where it cannot.
+func (o *Order) apply(e Edit) error {
+	field := "edits." + e.Step
+	stage, at, known := o.find(e.Step)
+	switch e.Does {
+	case "add":
+		if known || e.Add == nil || e.Add.ID != e.Step {
+			return fault.At(field, "system.edit_adds_nothing", "step", fault.Short(e.Step))
+		}
+		return o.insert(field, *e.Add, e)
+	case "move", "drop", "link", "unlink":
+		if !known {
+			return fault.At(field, "system.edit_of_nothing", "step", fault.Short(e.Step))
+		}
+	default:
+		return fault.At(field, "choice.unknown", "typed", fault.Short(e.Does))
+	}
+	step := &o.Stages[stage].Steps[at]
+	switch e.Does {
+	case "link":
+		if e.Link == nil {
+			return fault.At(field, "system.edit_adds_nothing", "step", step.Title)
+		}
+		step.After = append(slices.Clone(step.After), *e.Link)
+		return nil
+	case "unlink":
+		if e.Link == nil || !slices.ContainsFunc(step.After, e.Link.same) {
+			return fault.At(field, "system.edit_of_nothing", "step", step.Title)
+		}
+		step.After = slices.DeleteFunc(slices.Clone(step.After), e.Link.same)
+		return nil
+	}
+	if guarded(*step) && (strings.TrimSpace(e.Reason) == "" || e.Person == "") {
+		return fault.At(field, "system.guard_without_reason", "step", step.Title)
+	}
+	moved := *step
+	o.Stages[stage].Steps = slices.Delete(slices.Clone(o.Stages[stage].Steps), at, at+1)
+	if e.Does == "drop" {
+		o.unlink(moved.ID)
+		o.sweep()
+		return nil
+	}
+	err := o.insert(field, moved, e)
+	o.sweep()
+	return err
+}
+
+// same tells whether two links wait for the same.
+func (l Link) same(other Link) bool { return l.Step == other.Step && l.Layer == other.Layer }
+
+// insert puts a step before another, or at the end of a stage.
+func (o *Order) insert(field string, step Step, e Edit) error {
+	if stage, at, known := o.find(e.Before); known {
+		o.Stages[stage].Steps = slices.Insert(slices.Clone(o.Stages[stage].Steps), at, step)
+		return nil
+	}
+	i := slices.IndexFunc(o.Stages, func(s Stage) bool { return s.ID == e.Stage })
+	if e.Before != "" || i < 0 {
+		return fault.At(field, "system.edit_of_nothing", "step", fault.Short(e.Before+e.Stage))
+	}
+	o.Stages[i].Steps = append(slices.Clone(o.Stages[i].Steps), step)
+	return nil
+}
+
+// unlink takes away what waits for a step that is gone.
+func (o *Order) unlink(id string) {
+	for i, stage := range o.Stages {
+		for k, step := range stage.Steps {
+			o.Stages[i].Steps[k].After = slices.DeleteFunc(slices.Clone(step.After), func(l Link) bool { return l.Step == id })
+		}
+	}
+}
+
+// sweep takes away stages that have no step left.
+func (o *Order) sweep() {
+	o.Stages = slices.DeleteFunc(o.Stages, func(s Stage) bool { return len(s.Steps) == 0 && s.Visit == nil })
+}
+
+func (o Order) find(id string) (stage, at int, known bool) {
+	for i, s := range o.Stages {
+		if at := slices.IndexFunc(s.Steps, func(step Step) bool { return step.ID == id }); at >= 0 {
+			return i, at, true
+		}
+	}
+	return 0, 0, false
+}
+
+// Answered are the changes of an order that somebody answered for by name: they stand on page one of the dossier.
+func (s System) Answered() (list []Edit) {
+	for _, e := range s.Edits {
+		if e.Person != "" {
+			list = append(list, e)
+		}
+	}
+	return list
+}

@@ -1,0 +1,503 @@
+package system
+
+import (
+	"embed"
+	"encoding/json"
+	"slices"
+	"strconv"
+	"strings"
+
+	json1 "github.com/go-json-experiment/json/v1"
+
+	"dusha/core/fault"
+	"dusha/core/sheet"
+)
+
+// Order is the work of a system, stage by stage.
+type Order struct {
+	Stages []Stage `json:"stages"`
+	Asked  []Asked `json:"asked"` // figures that no sheet states: asked back, not refused
+}
+
+// Asked is a figure that a step waits for and no sheet states.
+type Asked struct {
+	Step    string `json:"step"`
+	Product string `json:"product"` // key
+	Figure  string `json:"figure"`  // its name on the sheet, or the beginning of a table's
+}
+
+// Steps lists all steps in order.
+func (o Order) Steps() (steps []Step) {
+	for _, stage := range o.Stages {
+		steps = append(steps, stage.Steps...)
+	}
+	return steps
+}
+
+// Step finds a step by its id.
+func (o Order) Step(id string) (Step, bool) {
+	for _, stage := range o.Stages {
+		if i := slices.IndexFunc(stage.Steps, func(s Step) bool { return s.ID == id }); i >= 0 {
+			return stage.Steps[i], true
+		}
+	}
+	return Step{}, false
+}
+
+//go:embed steps.json samples.json
+var files embed.FS
+
+// usual are the steps as the trade words them, by name; a system says otherwise where it means otherwise.
+var usual = func() map[string]Step {
+	text, err := files.ReadFile("steps.json")
+	if err != nil {
+		panic(err)
+	}
+	var steps map[string]json.RawMessage
+	if err := json1.Unmarshal(text, &steps); err != nil {
+		panic(err)
+	}
+	read := map[string]Step{}
+	var step func(name string) Step
+	step = func(name string) Step {
+		if known, is := read[name]; is {
+			return known
+		}
+		var over struct {
+			Like string `json:"like"`
+		}
+		var s Step
+		if err := json1.Unmarshal(steps[name], &over); err != nil {
+			panic(err)
+		}
+		if over.Like != "" {
+			s = step(over.Like)
+		}
+		if err := json1.Unmarshal(steps[name], &s); err != nil {
+			panic(err)
+		}
+		read[name] = s
+		return s
+	}
+	for name := range steps {
+		step(name)
+	}
+	return read
+}()
+
+// stage of a layer by the role of its product and where it lies.
+type stage int
+
+const (
+	inPrepare stage = iota
+	inPrime
+	inBeads
+	inDetail
+	inField
+	inTop
+	inProtect
+)
+
+// roleStage is when a product is laid, by its role.
+var roleStage = map[string]stage{
+	"fillet_mortar": inPrepare, "repair_mortar": inPrepare, "leak_plug": inPrepare,
+	"primer": inPrime, "sealant": inBeads, "bond_breaker": inBeads,
+	"band": inDetail, "corner": inDetail, "collar": inDetail, "flange": inDetail, "seam_tape": inDetail,
+	"membrane": inField, "sheet": inField, "fleece": inField, "mesh": inField,
+	"top_coat": inTop, "grip_coat": inTop, "aggregate": inTop, "overlay_additive": inProtect, "protection": inProtect, "masking": inProtect,
+}
+
+func (s System) stageOf(l Layer) stage {
+	p, _ := s.ProductOf(l.Product)
+	at := roleStage[p.Role]
+	switch {
+	case p.Role == "membrane" && !l.on("field"):
+		return inDetail // bedding, a fillet or a patch of it
+	case at == inPrime && s.Reads().Key == "primer_in_patches":
+		return inPrepare
+	case at == inBeads && (s.WayOf("details") != "first_and_dry" || s.Reads().Junction == "rigid_fillet"):
+		return inDetail // laid with the bands
+	}
+	return at
+}
+
+// maker makes the default order of a system.
+type maker struct {
+	System
+	sheets map[string]sheet.Sheet // by key
+	order  Order
+	by     map[stage][]Layer
+	after  []string // ids of the steps that the next one waits for by its products' own sheets
+}
+
+// MakeOrder makes the steps of a system from its layers and ways, says otherwise what the system says otherwise, and
+// lays over it what was changed by hand. sheets are the printings in use by the system's keys; a figure that none
+// states is asked back.
+func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
+	m := maker{System: s, sheets: sheets, by: map[stage][]Layer{}}
+	for _, l := range s.Layers {
+		at := s.stageOf(l)
+		m.by[at] = append(m.by[at], l)
+	}
+	m.stage("survey", "Survey", m.usual("survey"))
+	m.stage("plan", "Plan", m.usual("plan"))
+	m.stage("prepare", "Prepare", m.prepare(), m.usual("substrate_accepted"))
+	if layers := m.by[inPrime]; len(layers) > 0 {
+		m.stage("prime", "Prime", m.lays("prime", layers))
+	}
+	if s.WayOf("details") != "field_first" {
+		m.details()
+	}
+	m.field()
+	if s.WayOf("details") == "field_first" {
+		m.details()
+	}
+	if s.WayOf("mist") == "mist" {
+		m.stage("mist", "Mist", m.usual("mist"))
+	}
+	m.cure()
+	for _, proof := range s.Proofs {
+		if proof.Kind == "water" {
+			m.stage("water_test", "Water test", m.usual("test_plan"), m.usual("test"), m.usual("test_signed"))
+		}
+	}
+	if layers := m.by[inTop]; len(layers) > 0 {
+		m.stage("top_coat", "Top coat", m.lays("top_coat", layers))
+	}
+	m.stage("protect", "Protect", m.lays("protect", m.by[inProtect]))
+	m.stage("hand_over", "Hand over", m.usual("handed_over"))
+	m.sayOtherwise()
+	for _, e := range s.Edits {
+		if err := m.order.apply(e); err != nil {
+			return m.order, err
+		}
+	}
+	return m.order, m.order.check(s)
+}
+
+// stage adds a stage; steps without an id are left out.
+func (m *maker) stage(id, title string, steps ...Step) {
+	steps = slices.DeleteFunc(steps, func(s Step) bool { return s.ID == "" })
+	if len(steps) > 0 {
+		m.order.Stages = append(m.order.Stages, Stage{ID: id, Title: title, Steps: steps})
+	}
+}
+
+// usual is a step as the trade words it.
+func (m *maker) usual(name string) Step { return usual[name] }
+
+// prepare readies the base in the way the system wants it.
+func (m *maker) prepare() Step {
+	s := m.usual("prepare")
+	if own, is := usual["prepare_"+m.WayOf("base")]; is {
+		s = own
+	}
+	s.Face = map[string]string{"damp": "damp", "dry": "dry", "ssd": "ssd"}[m.WayOf("base")]
+	s.Of = ids(m.by[inPrepare])
+	return s
+}
+
+// lays is one step that lays layers together.
+func (m *maker) lays(name string, layers []Layer) Step {
+	s := m.usual(name)
+	s.Of = ids(layers)
+	s.After = m.waitsAfter(s)
+	return s
+}
+
+// details are beads and breakers, then what is bedded at joints, corners and fittings, with its hold.
+func (m *maker) details() {
+	var steps []Step
+	if layers := m.by[inBeads]; len(layers) > 0 {
+		steps = append(steps, m.lays("beads", layers))
+		m.stage("detail", "Detail", steps...)
+	}
+	layers := m.by[inDetail]
+	if len(layers) == 0 {
+		return
+	}
+	place, hold := m.lays("bands", layers), m.usual("details_accepted")
+	if n := len(m.order.Stages); len(steps) > 0 {
+		m.order.Stages[n-1].Steps = append(m.order.Stages[n-1].Steps, place, hold)
+		return
+	}
+	m.stage("detail", "Detail", place, hold)
+}
+
+// field are the coats of what makes it tight, each with the hold that accepts it. Coats that are laid wet on wet with
+// nothing to look at between are one build.
+func (m *maker) field() {
+	var steps []Step
+	number := 0
+	for _, l := range m.by[inField] {
+		for i, c := range l.Coats {
+			number++
+			name := "coat"
+			switch {
+			case len(l.Carries) > 0 && len(l.carried(c.ID)) > 0 && l.on("field"):
+				name = "embed"
+			case number == 2:
+				name = "coat_again"
+			case number > 2:
+				name = "coat_third"
+			}
+			s := m.usual(name)
+			s.ID = "coat_" + strconv.Itoa(number)
+			s.Of = []string{l.ID + "." + c.ID}
+			s.Strokes = c.Strokes
+			if name == "embed" {
+				s.Of = append(s.Of, l.carried(c.ID)...)
+			}
+			s.After = m.coatWaits(l, i, number)
+			hold := m.usual("accept_coat")
+			hold.ID, hold.Of = s.ID+"_accepted", []string{l.ID + "." + c.ID}
+			hold.Title, hold.Why = m.acceptWords(l, i, number)
+			steps = append(steps, s, hold)
+		}
+	}
+	m.stage("coat", "Coat", steps...)
+}
+
+// acceptWords are what the hold of a coat says.
+func (m *maker) acceptWords(l Layer, i, number int) (title, why string) {
+	words := usual["accept_coat_"+strconv.Itoa(number)]
+	if words.ID == "" {
+		words = usual["accept_coat_3"]
+	}
+	if last := m.by[inField]; i == len(l.Coats)-1 && last[len(last)-1].ID == l.ID && number == 1 {
+		return words.Title, usual["accept_coat_2"].Why
+	}
+	return words.Title, words.Why
+}
+
+// carried are the keys of what a coat carries.
+func (l Layer) carried(coat string) (keys []string) {
+	for _, c := range l.Carries {
+		if slices.Contains(c.InCoat, coat) {
+			keys = append(keys, c.Product)
+		}
+	}
+	return keys
+}
+
+// coatWaits are what a coat waits for: the coat under it by its state, the first one by what lies under the film.
+func (m *maker) coatWaits(l Layer, i, number int) (after []Link) {
+	if number == 1 {
+		after = m.waitsAfter(Step{Does: Lay, Of: []string{l.ID}})
+		if m.WayOf("details") == "first_and_dry" && len(m.by[inDetail]) > 0 {
+			if link, is := m.link("bands", l.Product, "recoat", ""); is {
+				after = append(after, link)
+			}
+		}
+		return after
+	}
+	link := Link{Step: "coat_" + strconv.Itoa(number-1), Least: &Figure{Of: l.Product + ".recoat"}, Latest: &Figure{Of: l.Product + ".recoat_latest"}}
+	switch l.Coats[i].On {
+	case "wet":
+		link.Anchor, link.Least = "start", nil
+	default:
+		link.States = []string{"firm", "no_tack", "no_transfer"}
+	}
+	link.Otherwise = m.remedy(l.Product, "recoat_latest")
+	return []Link{link}
+}
+
+// remedy is what a product's system says to do where something of it was missed.
+func (m *maker) remedy(of, missed string) string {
+	for _, r := range m.Remedies {
+		if r.Of == of && r.Missed == missed {
+			return r.Say
+		}
+	}
+	return ""
+}
+
+// link is a wait after a step by a product's sheet; none where the sheet prints no such time.
+func (m *maker) link(step, key, least, latest string) (Link, bool) {
+	of, known := m.sheets[key]
+	if known && len(of.Table(least).Entries) == 0 {
+		return Link{}, false
+	}
+	link := Link{Step: step, Least: &Figure{Of: key + "." + least}}
+	if latest != "" && (!known || len(of.Table(latest).Entries) > 0) {
+		link.Latest = &Figure{Of: key + "." + latest}
+	}
+	return link, true
+}
+
+// waitsAfter are the waits of what is laid after a primer or a top coat, by their own sheets.
+func (m *maker) waitsAfter(s Step) (after []Link) {
+	before, is := m.before()
+	if !is {
+		return nil
+	}
+	for _, id := range before.Of {
+		l, _ := m.LayerOf(id)
+		p, _ := m.ProductOf(l.Product)
+		least := map[string]string{"primer": "recoat", "top_coat": "cure"}[p.Role]
+		if least == "" || p.Role == "primer" && !s.Lays() {
+			continue
+		}
+		if link, is := m.link(before.ID, p.Key, least, "recoat_latest"); is {
+			after = append(after, link)
+		}
+	}
+	return after
+}
+
+// before is the last step so far that lays something.
+func (m *maker) before() (Step, bool) {
+	steps := m.order.Steps()
+	for i := len(steps) - 1; i >= 0; i-- {
+		if len(steps[i].Of) > 0 && !steps[i].Hold() {
+			return steps[i], true
+		}
+	}
+	return Step{}, false
+}
+
+// cure is the wait before the proof, counted from the last of the last coat.
+func (m *maker) cure() {
+	layers := m.by[inField]
+	if len(layers) == 0 {
+		return
+	}
+	last := layers[len(layers)-1]
+	number := 0
+	for _, l := range layers {
+		number += len(l.Coats)
+	}
+	s := m.usual("cure_complete")
+	s.After = []Link{{Step: "coat_" + strconv.Itoa(number), Per: "all", Least: &Figure{Of: last.Product + ".cure"}}}
+	m.stage("cure", "Cure", s)
+}
+
+// sayOtherwise lays what a system says of its stages and steps over the usual words.
+func (m *maker) sayOtherwise() {
+	for _, own := range m.Stages {
+		at := slices.IndexFunc(m.order.Stages, func(s Stage) bool { return s.ID == own.ID })
+		if at < 0 {
+			if own.Visit != nil {
+				m.order.Stages = append(m.order.Stages, own)
+			}
+			continue
+		}
+		stage := &m.order.Stages[at]
+		if own.Title != "" {
+			stage.Title = own.Title
+		}
+		for _, over := range own.Steps {
+			i := slices.IndexFunc(stage.Steps, func(s Step) bool { return s.ID == over.ID })
+			if i < 0 {
+				stage.Steps = append(stage.Steps, over)
+				continue
+			}
+			stage.Steps[i] = stage.Steps[i].said(over)
+		}
+	}
+}
+
+// said is a step with what another says of it.
+func (s Step) said(over Step) Step {
+	text, err := json1.Marshal(over)
+	if err == nil {
+		err = json1.Unmarshal(text, &s)
+	}
+	if err != nil {
+		panic(err)
+	}
+	return s
+}
+
+func ids(layers []Layer) (list []string) {
+	for _, l := range layers {
+		list = append(list, l.ID)
+	}
+	return list
+}
+
+// check holds an order against what can be followed: every step once, a wait for an earlier step alone, no hold before
+// what it accepts. What is linked to a figure that no sheet states is asked back.
+func (o *Order) check(s System) error {
+	place := map[string]int{}
+	steps := o.Steps()
+	for i, step := range steps {
+		field := "order." + step.ID
+		switch {
+		case step.ID == "" || step.Title == "":
+			return fault.At(field, "recipe.step_without_name")
+		case !slices.Contains(doings, step.Does):
+			return fault.At(field, "recipe.unknown_kind", "typed", fault.Short(string(step.Does)))
+		}
+		if _, twice := place[step.ID]; twice {
+			return fault.At(field, "recipe.step_twice", "step", step.ID)
+		}
+		place[step.ID] = i
+	}
+	laidAt := map[string]int{}
+	for i, step := range steps {
+		if step.Lays() || step.Does == Prepare || step.Does == Protect {
+			for _, of := range step.Of {
+				laidAt[of] = i
+			}
+		}
+	}
+	for i, step := range steps {
+		for _, link := range step.After {
+			field := "order." + step.ID + ".after"
+			at, known := place[link.Step]
+			if link.Layer != "" {
+				at, known = laidAt[link.Layer]
+			}
+			switch {
+			case link.Step == step.ID && link.Step != "":
+				return fault.At(field, "system.waits_for_itself", "step", step.Title)
+			case !known:
+				return fault.At(field, "system.waits_for_nothing", "step", step.Title, "for", fault.Short(link.Step+link.Layer))
+			case at >= i:
+				return fault.At(field, "system.waits_for_later_step", "step", step.Title, "for", steps[at].Title)
+			}
+		}
+		if step.Does == AcceptIt {
+			for _, of := range step.Of {
+				if at, known := laidAt[of]; known && at > i {
+					return fault.At("order."+step.ID, "system.hold_before_work", "step", step.Title, "work", steps[at].Title)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// AskBack lists the figures that steps wait for and no sheet of the plan states.
+func (o *Order) AskBack(sheets map[string]sheet.Sheet) {
+	for _, step := range o.Steps() {
+		for _, link := range step.After {
+			for _, f := range []*Figure{link.Least, link.Latest} {
+				if f == nil || f.Of == "" {
+					continue
+				}
+				key, name := f.Product()
+				of, known := sheets[key]
+				if known && (len(of.Table(name).Entries) > 0 || of.Numbers[name].Unit != "") {
+					continue
+				}
+				if f == link.Latest && known {
+					continue // it stays open
+				}
+				o.Asked = append(o.Asked, Asked{step.ID, key, name})
+			}
+		}
+	}
+}
+
+// Layers are the ids of the layers that a step works on.
+func (s Step) Layers() (list []string) {
+	for _, of := range s.Of {
+		id, _, _ := strings.Cut(of, ".")
+		if !slices.Contains(list, id) {
+			list = append(list, id)
+		}
+	}
+	return list
+}
