@@ -1,6 +1,7 @@
 package main
 
 import (
+	"dusha/core/system/systemtest"
 	"errors"
 	"fmt"
 	"time"
@@ -19,12 +20,10 @@ func quantities() error {
 	if err != nil || asked.Area == nil {
 		return fmt.Errorf("the hall cannot be read: %v", err)
 	}
-	system := sheet.Samples()[0]
 	in := takeoff.Inputs{
 		Survey: wetarea.Survey{Form: "room", Answers: asked.Form.Answers()}, SurveyRef: "survey", Area: *asked.Area,
-		Sheet: system, Rules: rules.Generic(), Texture: "fine",
+		Built: systemtest.Built(sheet.Samples()[0].ID), Rules: rules.Generic(), Texture: "fine",
 	}
-	in.Companions, in.Missing = sheet.Companions(system, sheet.Samples(), nil, true)
 	items := 0
 	plan := timed(fmt.Sprintf("plan and packs of %d surfaces, %d junctions", len(asked.Area.Surfaces), len(asked.Area.Junctions)), func() error {
 		plan, err := takeoff.MakePlan(in)

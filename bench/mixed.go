@@ -1,6 +1,7 @@
 package main
 
 import (
+	"dusha/core/system"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -75,14 +76,14 @@ func (m *mixed) work(count int, area *wetarea.Area) {
 		m.add(after, logbook.KindClimate, map[string]any{"air_C": 18, "substrate_C": 16.5, "rh_percent": 60, "shut": true})
 	}
 	folded := site.Read(m.texts).Area(m.area)
-	for _, step := range folded.Recipe.Steps() {
+	for _, step := range folded.Order.Steps() {
 		switch {
 		case step.Said():
 			m.add(time.Hour, logbook.KindDone, map[string]any{"step": step.ID, "confirmed": []string{"all"}})
 		case step.Coats():
-			if step.Opens != nil {
+			if len(step.After) > 0 && len(step.After[0].States) > 0 {
 				climate(12 * time.Hour)
-				m.add(time.Minute, logbook.KindTouched, map[string]any{"step": step.ID, "found": step.Opens.Confirm})
+				m.add(time.Minute, logbook.KindTouched, map[string]any{"step": step.ID, "found": step.After[0].States})
 			}
 			m.coat(step, count/2*step.Coat, area)
 		case step.Lays():
@@ -90,7 +91,7 @@ func (m *mixed) work(count int, area *wetarea.Area) {
 			for _, piece := range folded.Takeoff.Pieces {
 				m.add(time.Minute, logbook.KindBedded, map[string]any{"step": step.ID, "pieces": []string{piece.ID}})
 			}
-		case step.Hold() && step.Does == sheet.ToAccept:
+		case step.Hold() && step.Does == system.AcceptIt:
 			m.add(time.Hour, logbook.KindAccepted, map[string]any{"step": step.ID})
 		}
 		if len(m.texts) >= count {
@@ -101,7 +102,7 @@ func (m *mixed) work(count int, area *wetarea.Area) {
 }
 
 // coat lays a coat surface by surface, a bucket each, and reads it until there are so many entries.
-func (m *mixed) coat(step sheet.Step, until int, area *wetarea.Area) {
+func (m *mixed) coat(step system.Step, until int, area *wetarea.Area) {
 	each := max(1, (until-len(m.texts))/len(area.Surfaces)-9)
 	for i, s := range area.Surfaces {
 		if i%5 == 0 {

@@ -17,19 +17,20 @@ var mayImport = map[string]string{
 	"cure": "climate fault", "units": "climate fault",
 	"ask": "fault units", "mixing": "cure fault",
 	"sheet":   "ask climate cure fault figure order substrate units",
+	"system":  "fault sheet",
 	"rules":   "ask fault figure sheet",
 	"wetarea": "ask fault order pressure substrate units",
 	"gates":   "fault pressure rules substrate wetarea",
 	"cutting": "fault order wetarea", "watertest": "ask fault rules wetarea",
-	"takeoff": "ask cutting fault figure order pressure rules sheet wetarea",
-	"choice":  "ask fault figure order pressure rules sheet takeoff wetarea",
-	"logbook": "ask climate cure cutting fault figure film gates mixing order rules sheet strict takeoff units watertest wetarea",
-	"site":    "ask choice fault figure film logbook order rules sheet takeoff wetarea",
+	"takeoff": "ask cutting fault figure order pressure rules sheet system wetarea",
+	"choice":  "ask fault figure order pressure rules sheet system takeoff wetarea",
+	"logbook": "ask climate cure cutting fault figure film gates mixing order rules sheet strict system takeoff units watertest wetarea",
+	"site":    "ask choice fault figure film logbook order rules sheet system takeoff wetarea",
 	"ops":     "ask choice cutting fault figure film gates logbook rules sheet site strict takeoff units watertest wetarea",
 
 	// for tests alone
 	"cutting/everyway": "cutting",
-	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet takeoff watertest wetarea", "wetarea/wetareatest": "wetarea",
+	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
 }
 
 // outside are what the core takes from elsewhere, and nothing under them: what is sent to the page is

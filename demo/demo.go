@@ -18,6 +18,7 @@ import (
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/site"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
@@ -212,7 +213,8 @@ func (m *maker) body(area string, e event) (json.RawMessage, error) {
 		return json.Marshal(wetarea.Survey{Form: form, Answers: asked.Form.Answers()})
 	}
 	text := string(e.Body)
-	own, err := json.Marshal(sheet.Samples()[0])
+	built := system.Samples()[0]
+	own, err := json.Marshal(built)
 	if err != nil {
 		return nil, err
 	}
@@ -220,12 +222,12 @@ func (m *maker) body(area string, e event) (json.RawMessage, error) {
 	if err != nil {
 		return nil, err
 	}
-	with, _ := sheet.Companions(sheet.Samples()[0], sheet.Samples(), nil, true)
-	companions, err := json.Marshal(with)
+	taken, _ := built.Take(sheet.Samples()[0], sheet.Samples(), nil, true)
+	used, err := json.Marshal(taken)
 	if err != nil {
 		return nil, err
 	}
-	text = strings.NewReplacer(`"$sheet"`, string(own), `"$rules"`, string(profile), `"$companions"`, string(companions)).Replace(text)
+	text = strings.NewReplacer(`"$system"`, string(own), `"$rules"`, string(profile), `"$used"`, string(used)).Replace(text)
 	if strings.Contains(text, `"$seen"`) {
 		entries, err := m.parsed()
 		if err != nil {

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
@@ -23,9 +24,9 @@ const (
 
 // build lists the layers of a system from the base up: what the plan takes, or what the sheet
 // names where there is no plan.
-func build(s sheet.Sheet, with []sheet.Companion, plan *takeoff.Plan) []Layer {
+func build(of system.System, s sheet.Sheet, with []system.Companion, plan *takeoff.Plan) []Layer {
 	layers := []Layer{{Kind: "base"}}
-	goes := func(c sheet.Companion) bool {
+	goes := func(c system.Companion) bool {
 		if plan == nil {
 			return true
 		}
@@ -44,7 +45,7 @@ func build(s sheet.Sheet, with []sheet.Companion, plan *takeoff.Plan) []Layer {
 		}
 	}
 	add("primer", "primer", primerFilm)
-	fieldFirst := s.Recipe.Schools["details"] == "field_first"
+	fieldFirst := of.WayOf("details") == "field_first"
 	if !fieldFirst {
 		add("band", "band", bandBody)
 	}

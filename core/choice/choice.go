@@ -19,6 +19,7 @@ import (
 	"dusha/core/pressure"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -90,7 +91,8 @@ type Layer struct {
 
 // Option is one system held against an area.
 type Option struct {
-	Sheet     string            `json:"sheet"` // id
+	System    string            `json:"system"` // id
+	Sheet     string            `json:"sheet"`  // id of the printing that makes it tight
 	Name      string            `json:"name"`
 	Revision  string            `json:"revision"`
 	Chemistry string            `json:"chemistry"`
@@ -101,7 +103,7 @@ type Option struct {
 	Layers    int               `json:"layers"`
 	Tolerance *float64          `json:"tolerance_percent"` // how far a coat may be off, of its thickness
 	Build     []Layer           `json:"build"`
-	Schools   map[string]string `json:"schools"`
+	Ways      map[string]string `json:"ways"`    // how it is worked, by school
 	Missing   *fault.Fault      `json:"missing"` // the figure without which no quantities can be had
 }
 
@@ -111,17 +113,22 @@ type Ground struct {
 	Rules   rules.Profile
 	Asked   Asked
 	Library []sheet.Sheet
+	Systems []system.System
 	Samples bool // sample products may go with a system
-	Inputs  func(membrane sheet.Sheet, with []sheet.Companion, missing []sheet.With) takeoff.Inputs
+	Inputs  func(s system.System, membrane sheet.Sheet, used []system.Used) takeoff.Inputs
 }
 
-// Rank holds every membrane of the library against the area, the best first: those without a
-// stop by time, cost, layers and tolerance, then the stopped ones.
+// Rank holds every system, with each printing that makes it tight, against the area, the best first: those
+// without a stop by time, cost, layers and tolerance, then the stopped ones.
 func Rank(g Ground) []Option {
 	options := []Option{}
-	for _, s := range sheet.Latest(g.Library) {
-		if s.Is() == "membrane" {
-			options = append(options, g.option(s))
+	library := sheet.Latest(g.Library)
+	for _, s := range g.Systems {
+		film, _ := s.Membrane()
+		for _, of := range library {
+			if of.Is() == "membrane" && system.Fits(of, film.Product) {
+				options = append(options, g.option(s, of))
+			}
 		}
 	}
 	order.By(options, func(a, b Option) int {
@@ -163,17 +170,18 @@ func tolerance(o Option) float64 {
 	return *o.Tolerance
 }
 
-func (g Ground) option(s sheet.Sheet) Option {
-	with, missing := sheet.Companions(s, g.Library, nil, g.Samples)
-	o := Option{Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Schools: s.Recipe.Schools, Stops: g.Stops(s, with)}
-	o.Hours = g.hours(s, with)
+func (g Ground) option(of system.System, s sheet.Sheet) Option {
+	used, left := of.Take(s, g.Library, nil, g.Samples)
+	with, _ := of.With(used, left...)
+	o := Option{System: of.ID, Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Ways: of.AllWays(), Stops: g.Stops(s, with)}
+	o.Hours = g.hours(of, s, with)
 	o.Tolerance = toleranceOf(s)
-	plan, err := takeoff.MakePlan(g.Inputs(s, with, missing))
+	plan, err := takeoff.MakePlan(g.Inputs(of, s, used))
 	if err != nil {
 		o.Missing = fault.Of(err)[0]
-		o.Build = build(s, with, nil)
+		o.Build = build(of, s, with, nil)
 	} else {
-		o.Build = build(s, with, &plan)
+		o.Build = build(of, s, with, &plan)
 		total, known := 0, true
 		for _, line := range takeoff.Shop(plan.Items, nil, nil, nil, noDay) {
 			if line.Need == nil || line.Cost == nil {
@@ -191,7 +199,7 @@ func (g Ground) option(s sheet.Sheet) Option {
 }
 
 // Stops lists why a system cannot be used here.
-func (g Ground) Stops(s sheet.Sheet, with []sheet.Companion) []Stop {
+func (g Ground) Stops(s sheet.Sheet, with []system.Companion) []Stop {
 	list := []Stop{}
 	stop := func(key string, pairs ...any) {
 		says := "no"
@@ -245,8 +253,8 @@ func (g Ground) waterStops(s sheet.Sheet, stop func(string, ...any)) {
 }
 
 // useStops are those of sun, feet, vapour, people and slope.
-func (g Ground) useStops(s sheet.Sheet, with []sheet.Companion, stop func(string, ...any)) {
-	covered := slices.ContainsFunc(with, func(c sheet.Companion) bool { return c.Role == "top_coat" && c.Sheet.Choices["uv"] == "yes" })
+func (g Ground) useStops(s sheet.Sheet, with []system.Companion, stop func(string, ...any)) {
+	covered := slices.ContainsFunc(with, func(c system.Companion) bool { return c.Role == "top_coat" && c.Sheet.Choices["uv"] == "yes" })
 	if g.Asked.Sun && !covered {
 		g.picked(s, "uv", "yes", stop)
 	}
@@ -277,7 +285,7 @@ func (g Ground) useStops(s sheet.Sheet, with []sheet.Companion, stop func(string
 }
 
 // baseStops are those of the substrate, its state and the temperature.
-func (g Ground) baseStops(s sheet.Sheet, with []sheet.Companion, stop func(string, ...any)) {
+func (g Ground) baseStops(s sheet.Sheet, with []system.Companion, stop func(string, ...any)) {
 	seen := map[string]bool{}
 	for _, p := range g.Area.Patches {
 		if p.Material == "" || seen[p.Material] {
@@ -307,7 +315,7 @@ func (g Ground) baseStops(s sheet.Sheet, with []sheet.Companion, stop func(strin
 }
 
 // movementStops are joints that move more than the film bears over the breaker of the system.
-func (g Ground) movementStops(s sheet.Sheet, with []sheet.Companion, stop func(string, ...any)) {
+func (g Ground) movementStops(s sheet.Sheet, with []system.Companion, stop func(string, ...any)) {
 	greatest := 0.0
 	for _, f := range g.Area.Features {
 		greatest = max(greatest, f.Movement)
@@ -402,37 +410,34 @@ func walls(a wetarea.Area) bool {
 
 // hours is the time until the water test may begin, at the temperature asked: the primer's wait,
 // a recoat wait between coats, and the cure; the cautious ends of all.
-func (g Ground) hours(s sheet.Sheet, with []sheet.Companion) *figure.Figure {
+func (g Ground) hours(of system.System, s sheet.Sheet, with []system.Companion) *figure.Figure {
 	temp := figure.Read("choice.temp", g.Asked.Temp, "C", figure.Source{Kind: "measure", Ref: "choice.temp", Says: "asked"})
-	at := func(of sheet.Sheet, prefix string) (figure.Figure, bool) {
-		hours, err := of.Table(prefix).Minimum(g.Asked.Temp)
+	at := func(by sheet.Sheet, prefix string) (figure.Figure, bool) {
+		hours, err := by.Table(prefix).Minimum(g.Asked.Temp)
 		if err != nil {
 			return figure.Figure{}, false
 		}
 		inputs := []figure.Figure{temp}
-		for _, name := range of.TableNames(prefix) {
-			if leaf, err := of.Number(name); err == nil {
+		for _, name := range by.TableNames(prefix) {
+			if leaf, err := by.Number(name); err == nil {
 				inputs = append(inputs, leaf)
 			}
 		}
-		return figure.Worked("choice.wait", hours, "h", "cure.table", inputs...).With("wait", prefix, "name", of.Name), true
+		return figure.Worked("choice.wait", hours, "h", "cure.table", inputs...).With("wait", prefix, "name", by.Name), true
 	}
 	cured, known := at(s, "cure")
 	if !known {
 		return nil
 	}
 	var waits []figure.Figure
-	if i := slices.IndexFunc(with, func(c sheet.Companion) bool { return c.Role == "primer" }); i >= 0 && s.Recipe.Schools["key"] == "primer" {
+	if i := slices.IndexFunc(with, func(c system.Companion) bool { return c.Role == "primer" }); i >= 0 && of.Reads().Key == "primer" {
 		if dry, is := at(with[i].Sheet, "recoat"); is {
 			waits = append(waits, dry)
 		}
 	}
-	coats, err := s.Number("coats")
-	if err != nil {
-		return nil
-	}
+	film, _ := of.Film()
 	if again, is := at(s, "recoat"); is {
-		for range int(coats.Value) - 1 {
+		for range len(film.Coats) - 1 {
 			waits = append(waits, again)
 		}
 	}

@@ -1,6 +1,7 @@
 package choice_test
 
 import (
+	"dusha/core/system"
 	"slices"
 	"strings"
 	"testing"
@@ -49,9 +50,13 @@ func ranked(t *testing.T, typed map[string]string, change func(*wetarea.Area)) [
 		asked.Unasked = nil // all was answered as it was offered
 	}
 	return choice.Rank(choice.Ground{
-		Area: area, Rules: rules.Generic(), Asked: asked, Library: sheet.Samples(), Samples: true,
-		Inputs: func(m sheet.Sheet, with []sheet.Companion, missing []sheet.With) takeoff.Inputs {
-			return takeoff.Inputs{Survey: survey, SurveyRef: "survey", Area: area, Sheet: m, Rules: rules.Generic(), Texture: "fine", Companions: with, Missing: missing}
+		Area: area, Rules: rules.Generic(), Asked: asked, Library: sheet.Samples(), Systems: system.Samples(), Samples: true,
+		Inputs: func(s system.System, _ sheet.Sheet, used []system.Used) takeoff.Inputs {
+			built, err := system.Build(s, used)
+			if err != nil {
+				t.Fatal(err)
+			}
+			return takeoff.Inputs{Survey: survey, SurveyRef: "survey", Area: area, Built: built, Rules: rules.Generic(), Texture: "fine"}
 		},
 	})
 }

@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"dusha/core/cure"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // The three answers of a permission: yes, no with the remedy, and not known with the one thing to look
@@ -18,7 +18,7 @@ const (
 )
 
 // reasons are what stands before a step itself at a moment, the earlier steps left out.
-func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Block) {
+func (a *Area) reasons(s system.Step, takes []Material, now time.Time) (list []Block) {
 	say := func(kind, says, key, remedy string, args map[string]any) {
 		list = append(list, Block{Kind: kind, Says: says, Step: s.ID, Title: s.Title, Key: key, Remedy: remedy, Args: args})
 	}
@@ -77,7 +77,7 @@ func (a *Area) reasons(s sheet.Step, takes []Material, now time.Time) (list []Bl
 const baseLasts = 7 * 24 * time.Hour
 
 // baseAged asks for another look at a base that was accepted long ago and is still bare.
-func (a *Area) baseAged(s sheet.Step, now time.Time, say func(kind, says, key, remedy string, args map[string]any)) {
+func (a *Area) baseAged(s system.Step, now time.Time, say func(kind, says, key, remedy string, args map[string]any)) {
 	for _, step := range a.steps {
 		if step.ID == s.ID {
 			break
@@ -109,7 +109,7 @@ type answer struct {
 
 // answer notes what a person answered for. Whether material was short is told when it is asked: other
 // areas take of the same stock.
-func (a *Area) answer(s sheet.Step, now time.Time) {
+func (a *Area) answer(s system.Step, now time.Time) {
 	given := answer{reasons: []string{}, needs: a.needs(s), used: a.used(), at: now}
 	for _, b := range a.reasons(s, nil, now) {
 		given.reasons = append(given.reasons, b.evidence())
@@ -118,7 +118,7 @@ func (a *Area) answer(s sheet.Step, now time.Time) {
 }
 
 // answersOf are the reasons that a person answered for before a step.
-func (a *Area) answersOf(s sheet.Step) []string {
+func (a *Area) answersOf(s system.Step) []string {
 	given := a.answers[s.ID]
 	stock := a.Job.stock(given.used, a.rest.Users(a.ID))
 	if b := shortBlock(s, a.against(given.needs, stock, a.Job.OpenLives(), given.at)); b != nil {
@@ -129,7 +129,7 @@ func (a *Area) answersOf(s sheet.Step) []string {
 
 // answered drops the reasons that a person answered for by name: those that stood when he did. What
 // has come since is asked anew.
-func (a *Area) answered(s sheet.Step, list []Block) []Block {
+func (a *Area) answered(s system.Step, list []Block) []Block {
 	if _, is := a.Overrides[s.ID]; !is {
 		return list
 	}

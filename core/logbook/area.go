@@ -8,7 +8,7 @@ import (
 
 	"dusha/core/cure"
 	"dusha/core/film"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -18,7 +18,7 @@ type Area struct {
 	ID         string
 	Job        *Job
 	Name       string
-	Recipe     sheet.Recipe
+	Order      system.Order
 	Survey     *wetarea.Survey
 	SurveyID   string
 	Geometry   *wetarea.Area
@@ -64,7 +64,7 @@ type Area struct {
 	memo                *memo
 	read                map[filmKey][]int // places of its readings in Readings
 	rest                Rest
-	steps               []sheet.Step
+	steps               []system.Step
 	answers             map[string]answer // of a step: what was answered for by name
 	startSaid           map[string]bool   // of step, check and answer: said already
 	stock               []takeoff.Stock   // what is left of the count, worked out once a look
@@ -112,10 +112,10 @@ type Conflict struct {
 }
 
 // Beginning is the recipe of an area before a system is chosen.
-func Beginning() sheet.Recipe {
-	return sheet.Recipe{Stages: []sheet.Stage{
-		{ID: "survey", Title: "Survey", Steps: []sheet.Step{{ID: "survey", Title: "Measure the room", Does: "survey", Why: "Every quantity comes from these numbers."}}},
-		{ID: "plan", Title: "Plan", Steps: []sheet.Step{{ID: "plan", Title: "Choose the system and accept the plan", Does: "plan", Why: "The system brings its own order of the work."}}},
+func Beginning() system.Order {
+	return system.Order{Stages: []system.Stage{
+		{ID: "survey", Title: "Survey", Steps: []system.Step{{ID: "survey", Title: "Measure the room", Does: "survey", Why: "Every quantity comes from these numbers."}}},
+		{ID: "plan", Title: "Plan", Steps: []system.Step{{ID: "plan", Title: "Choose the system and accept the plan", Does: "plan", Why: "The system brings its own order of the work."}}},
 	}}
 }
 
@@ -133,7 +133,7 @@ type Rest interface {
 // was nothing, spares measuring and planning it again.
 func FoldArea(own *Own, rest Rest, before *Area) *Area {
 	a := &Area{
-		ID: own.ID, Job: rest.Job(), rest: rest, own: own, settled: own.settled, Recipe: Beginning(),
+		ID: own.ID, Job: rest.Job(), rest: rest, own: own, settled: own.settled, Order: Beginning(),
 		Done: map[string]Signed{}, Overrides: map[string]Signed{}, Stale: map[string]string{},
 		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Readings: map[string][]Reading{},
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, own.withdrawn...),
@@ -144,7 +144,7 @@ func FoldArea(own *Own, rest Rest, before *Area) *Area {
 	}
 	a.chooseVersions(before)
 	a.readAir()
-	a.steps, a.place = a.Recipe.Steps(), map[string]int{}
+	a.steps, a.place = a.Order.Steps(), map[string]int{}
 	for i, s := range a.steps {
 		a.place[s.ID] = i
 	}
@@ -248,11 +248,11 @@ func (a *Area) batchAt(id string) int {
 }
 
 // stepBy finds a step of the area's order by its id.
-func (a *Area) stepBy(id string) (sheet.Step, bool) {
+func (a *Area) stepBy(id string) (system.Step, bool) {
 	if at, known := a.place[id]; known {
 		return a.steps[at], true
 	}
-	return sheet.Step{}, false
+	return system.Step{}, false
 }
 
 // firstStep is under everything that says something of the area itself.
@@ -307,7 +307,7 @@ func (a *Area) judgeEarly(e Entry, id string, way way) {
 
 // way is what stands before a step: an earlier one that is open, or a wait.
 type way struct {
-	earlier sheet.Step
+	earlier system.Step
 	blocked bool
 	opens   time.Time
 	waits   bool
@@ -316,7 +316,7 @@ type way struct {
 }
 
 // wayTo works out what stands before a step, once until something moves it.
-func (a *Area) wayTo(step sheet.Step) way {
+func (a *Area) wayTo(step system.Step) way {
 	if known, is := a.memo.ways[step.ID]; is {
 		return known
 	}
@@ -330,7 +330,7 @@ func (a *Area) wayTo(step sheet.Step) way {
 }
 
 // firstOpenBefore finds the first step before another that is neither finished nor passed.
-func (a *Area) firstOpenBefore(id string) (sheet.Step, bool) {
+func (a *Area) firstOpenBefore(id string) (system.Step, bool) {
 	for _, earlier := range a.steps {
 		if earlier.ID == id {
 			break
@@ -339,7 +339,7 @@ func (a *Area) firstOpenBefore(id string) (sheet.Step, bool) {
 			return earlier, true
 		}
 	}
-	return sheet.Step{}, false
+	return system.Step{}, false
 }
 
 // passed tells whether a person answered for going on without the step, on all that is known

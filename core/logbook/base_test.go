@@ -8,8 +8,6 @@ import (
 	"time"
 
 	"dusha/core/logbook"
-	"dusha/core/rules"
-	"dusha/core/sheet"
 )
 
 // laundry is the hostel's room that is measured and not yet planned.
@@ -62,7 +60,7 @@ func TestALeakIsClosedOnlyWhenItIsPluggedAndFoundDry(t *testing.T) {
 
 func TestTheHoldOnTheBaseStaysShutWhileAGateStands(t *testing.T) {
 	w := laundry(t)
-	w.add(0, "plan", map[string]any{"survey": w.made.Named["survey3"], "sheet": sheet.Samples()[0], "rules": rules.Generic(), "texture": "fine"})
+	w.plan()
 	leak := w.add(8*time.Minute, "leak.found", map[string]any{"surface": "floor", "along_mm": 600, "up_mm": 600, "state": "damp"})
 	w.add(9*time.Minute, "done", map[string]any{"step": "prepare"})
 	w.add(10*time.Minute, "accepted", map[string]any{"step": "substrate_accepted"})

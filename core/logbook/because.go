@@ -9,7 +9,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/order"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // Why is a step open, or shut? A permission opens like a figure: each thing it stands on, with the
@@ -52,7 +52,7 @@ func (a *Area) Permission(id string, now time.Time) (Permission, error) {
 	b.waits()
 	b.starts()
 	b.stock()
-	doingOf[s.Does].because(&b)
+	doingFor(s).because(&b)
 	if a.signsTest(s.ID) {
 		b.verdict()
 	}
@@ -79,7 +79,7 @@ func (a *Area) Permission(id string, now time.Time) (Permission, error) {
 // because collects what a permission stands on.
 type because struct {
 	*Area
-	step sheet.Step
+	step system.Step
 	now  time.Time
 	list []Because
 }
@@ -201,7 +201,7 @@ func (b *because) waits() {
 		}
 		b.add(each)
 	}
-	if b.step.Opens == nil || len(b.step.Opens.Confirm) == 0 {
+	if own, is := b.ownOpening(b.step); !is || len(own.Confirm) == 0 {
 		return
 	}
 	each := Because{Says: Unknown, Key: "why.touch", Remedy: "look.touch"}

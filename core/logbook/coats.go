@@ -5,7 +5,7 @@ import (
 
 	"dusha/core/figure"
 	"dusha/core/film"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
@@ -45,7 +45,7 @@ type TopUpLook struct {
 	Part  string   `json:"part"` // "whole", or "low" round the lowest reading
 }
 
-func (a *Area) coat(step sheet.Step, now time.Time) CoatLook {
+func (a *Area) coat(step system.Step, now time.Time) CoatLook {
 	asked := a.Takeoff.Coats[step.Coat-1]
 	l := CoatLook{
 		Step: step.ID, Number: step.Coat, Target: asked.Wet.Value, Least: asked.Least.Value, Need: asked.Need.Value,
@@ -78,7 +78,7 @@ var filmGroups = map[string]string{"floor": "floor", "riser": "floor", "soffit":
 
 // filmEnough tells whether the film of a coat is enough on every surface; thin is the first
 // that is not.
-func (a *Area) filmEnough(step sheet.Step) (enough bool, short string) {
+func (a *Area) filmEnough(step system.Step) (enough bool, short string) {
 	for _, s := range a.coated(step) {
 		coat, is := a.coatOf(s)
 		if !is || a.Geometry == nil {
@@ -99,7 +99,7 @@ func (a *Area) filmEnough(step sheet.Step) (enough bool, short string) {
 
 // addDry predicts the dry film of a surface over the coats so far, where the sheet says
 // what a wet film dries to.
-func (a *Area) addDry(s *SurfaceLook, step sheet.Step) {
+func (a *Area) addDry(s *SurfaceLook, step system.Step) {
 	ratio, err := a.Plan.Sheet.Number("dry_to_wet")
 	if err != nil {
 		return
@@ -123,7 +123,7 @@ func (a *Area) addDry(s *SurfaceLook, step sheet.Step) {
 
 // topUp is how much more a thin surface needs in this coat: what its mean lacks over the
 // whole surface, or where only a low reading falls short, what is missing there.
-func (a *Area) topUp(step sheet.Step, share takeoff.Share, v film.Verdict, asked takeoff.Coat, now time.Time) *TopUpLook {
+func (a *Area) topUp(step system.Step, share takeoff.Share, v film.Verdict, asked takeoff.Coat, now time.Time) *TopUpLook {
 	up := TopUpLook{State: film.Skinned, Part: "low", Extra: asked.Wet.Value - *v.Least}
 	if now.Before(a.workableUntil(step.ID, share.Surface)) {
 		up.State = film.Wet
@@ -168,7 +168,7 @@ func (a *Area) workableUntil(step, surface string) (until time.Time) {
 }
 
 // consumption compares the mass used with the gauges, once a coat is laid and read whole.
-func (a *Area) consumption(step sheet.Step, l CoatLook) *film.Consumption {
+func (a *Area) consumption(step system.Step, l CoatLook) *film.Consumption {
 	density, err := a.Plan.Sheet.Number("mixed_density")
 	if err != nil {
 		return nil
@@ -193,7 +193,7 @@ func (a *Area) consumption(step sheet.Step, l CoatLook) *film.Consumption {
 }
 
 // addFilmFigures gives the verdict's numbers with their origin.
-func (a *Area) addFilmFigures(s *SurfaceLook, step sheet.Step, asked takeoff.Coat) {
+func (a *Area) addFilmFigures(s *SurfaceLook, step system.Step, asked takeoff.Coat) {
 	if s.Film.Count == 0 {
 		return
 	}

@@ -4,7 +4,7 @@ import (
 	"time"
 
 	"dusha/core/film"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // accepting is a hold that somebody signs: the base, the details, the film of a coat.
@@ -53,12 +53,12 @@ func (accepting) because(b *because) {
 
 // acceptsBase tells whether a hold is the one on the base: the first of the recipe, before
 // anything is bedded or laid.
-func (a *Area) acceptsBase(step sheet.Step) bool {
+func (a *Area) acceptsBase(step system.Step) bool {
 	for _, s := range a.steps {
 		switch {
 		case s.Lays():
 			return false
-		case s.Does == sheet.ToAccept:
+		case s.Does == system.AcceptIt:
 			return s.ID == step.ID
 		}
 	}

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
@@ -10,17 +11,17 @@ type coating struct{ plainly }
 
 func (coating) by() []Kind { return []Kind{KindWeighed, KindLaid, KindRead, KindFilmExplained} }
 
-func (coating) progress(a *Area, s sheet.Step) (done, of int) {
+func (coating) progress(a *Area, s system.Step) (done, of int) {
 	if a.Geometry == nil {
 		return 0, 1
 	}
 	return len(a.covered(s.ID)), len(a.Geometry.Surfaces)
 }
 
-func (coating) lays(a *Area, _ sheet.Step) []sheet.Sheet { return []sheet.Sheet{a.Plan.Sheet} }
+func (coating) lays(a *Area, _ system.Step) []sheet.Sheet { return []sheet.Sheet{a.Plan.Sheet} }
 
 // coatOf is what the plan asks of a step that lays a coat.
-func (a *Area) coatOf(s sheet.Step) (coat takeoff.Coat, is bool) {
+func (a *Area) coatOf(s system.Step) (coat takeoff.Coat, is bool) {
 	if !s.Coats() || a.Takeoff == nil || s.Coat < 1 || s.Coat > len(a.Takeoff.Coats) {
 		return coat, false
 	}
@@ -28,7 +29,7 @@ func (a *Area) coatOf(s sheet.Step) (coat takeoff.Coat, is bool) {
 }
 
 // coated are the steps that lay the coat which a hold accepts.
-func (a *Area) coated(hold sheet.Step) (list []sheet.Step) {
+func (a *Area) coated(hold system.Step) (list []system.Step) {
 	for _, s := range a.steps {
 		if s.Coats() && s.Coat == hold.Coat {
 			list = append(list, s)

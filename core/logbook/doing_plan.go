@@ -3,7 +3,7 @@ package logbook
 import (
 	"time"
 
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // planning chooses the system: done once a plan of it can be worked out.
@@ -11,9 +11,9 @@ type planning struct{ plainly }
 
 func (planning) by() []Kind { return []Kind{KindPlan} }
 
-func (planning) progress(a *Area, _ sheet.Step) (done, of int) { return one(a.Takeoff != nil), 1 }
+func (planning) progress(a *Area, _ system.Step) (done, of int) { return one(a.Takeoff != nil), 1 }
 
-func (planning) worked(a *Area, _ sheet.Step) (began, ended time.Time) {
+func (planning) worked(a *Area, _ system.Step) (began, ended time.Time) {
 	at := a.whenOf(a.PlanID)
 	return at, at
 }

@@ -3,7 +3,7 @@ package logbook
 import (
 	"time"
 
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // signing is a hold that a person of the job signs with a drawn line.
@@ -21,9 +21,9 @@ func (a *Area) signsTest(id string) bool {
 		switch {
 		case s.ID == id:
 			return tested
-		case s.Does == sheet.ToTest:
+		case s.Does == system.Test:
 			tested = true
-		case s.Does == sheet.ToSign:
+		case s.Does == system.Sign:
 			tested = false
 		}
 	}
@@ -32,7 +32,7 @@ func (a *Area) signsTest(id string) bool {
 
 // MaySign tells whether a step can be signed as things stand, and if not why, as a wording
 // key.
-func (a *Area) MaySign(s sheet.Step, now time.Time) (why string) {
+func (a *Area) MaySign(s system.Step, now time.Time) (why string) {
 	switch {
 	case a.block(s, a.materials(s, now), now) != nil:
 		return "sign.blocked"

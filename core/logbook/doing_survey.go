@@ -3,7 +3,7 @@ package logbook
 import (
 	"time"
 
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // surveying measures the area: done once the survey has no gap.
@@ -11,11 +11,11 @@ type surveying struct{ plainly }
 
 func (surveying) by() []Kind { return []Kind{KindSurvey} }
 
-func (surveying) progress(a *Area, _ sheet.Step) (done, of int) {
+func (surveying) progress(a *Area, _ system.Step) (done, of int) {
 	return one(a.Geometry != nil && len(a.Geometry.Gaps) == 0), 1
 }
 
-func (surveying) worked(a *Area, _ sheet.Step) (began, ended time.Time) {
+func (surveying) worked(a *Area, _ system.Step) (began, ended time.Time) {
 	at := a.whenOf(a.SurveyID)
 	return at, at
 }

@@ -3,7 +3,7 @@ package logbook
 import (
 	"time"
 
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // testing fills the area with water and reads the level: done once a test holds.
@@ -13,11 +13,11 @@ func (testing) by() []Kind {
 	return []Kind{KindTestFilled, KindTestRead, KindTestLooked, KindTestRained, KindTestExplained, KindTestRepaired}
 }
 
-func (testing) progress(a *Area, s sheet.Step) (done, of int) {
+func (testing) progress(a *Area, s system.Step) (done, of int) {
 	return one(a.passedTest() && !a.inDoubt(s)), 1
 }
 
-func (testing) worked(a *Area, _ sheet.Step) (began, ended time.Time) {
+func (testing) worked(a *Area, _ system.Step) (began, ended time.Time) {
 	t := a.test()
 	if t == nil || len(t.Runs) == 0 {
 		return began, ended

@@ -86,7 +86,8 @@ func TestBodiesAreRefusedForTheirShape(t *testing.T) {
 		{"an override without a reason", "overridden", `{"step":"x","person":"019cb000-0000-7000-8000-000000000004","reason":""}`, "body.reason", "text.missing"},
 		{"an override by nobody", "overridden", `{"step":"x","person":"","reason":"y"}`, "body.person", "entry.not_an_id"},
 		{"an unknown mark", "marked", `{"batch":"019cb000-0000-7000-8000-000000000004","mark":"shaken"}`, "body.mark", "choice.unknown"},
-		{"a plan without a sheet", "plan", `{"survey":"019cb000-0000-7000-8000-000000000004","texture":"fine","sheet":{},"rules":{}}`, "body.sheet.id", "text.missing"},
+		{"a plan without a system", "plan", `{"survey":"019cb000-0000-7000-8000-000000000004","texture":"fine","system":{},"rules":{}}`, "body.system.name", "text.missing"},
+		{"a plan of an older Dusha", "plan", `{"survey":"019cb000-0000-7000-8000-000000000004","texture":"fine","sheet":{},"rules":{}}`, "body.sheet", "json.unknown_field"},
 		{"a boiling room", "weighed", `{"step":"coat_1","batch":"019cb000-0000-7000-8000-000000000004","surfaces":["floor"],"kg":3,"temp_C":100,"bucket_L":20,"parts":[{"part":"a","kg":1}]}`, "body.temp_C", "number.too_large"},
 		{"a negative part", "weighed", `{"step":"coat_1","batch":"019cb000-0000-7000-8000-000000000004","surfaces":["floor"],"kg":3,"temp_C":20,"bucket_L":20,"parts":[{"part":"a","kg":-1}]}`, "body.parts.1.kg", "number.too_small"},
 	}

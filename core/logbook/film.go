@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"dusha/core/film"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -70,7 +70,7 @@ func (a *Area) layersOf(coat takeoff.Coat) float64 {
 }
 
 // judge judges the film of a surface in a coat, by its places: so many readings being wanted.
-func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
+func (a *Area) judge(step system.Step, surface string, wanted int) film.Verdict {
 	key := filmKey{step.ID, surface}
 	known := a.memo.films[key]
 	if v, is := known.judged(wanted); is {
@@ -81,7 +81,7 @@ func (a *Area) judge(step sheet.Step, surface string, wanted int) film.Verdict {
 	return v
 }
 
-func (a *Area) judgeAnew(step sheet.Step, surface string, wanted int) film.Verdict {
+func (a *Area) judgeAnew(step system.Step, surface string, wanted int) film.Verdict {
 	facts := a.factsOf(a.Takeoff.Coats[step.Coat-1])
 	var layers [][]film.Touch
 	for r := range a.counted(filmKey{step.ID, surface}) {
@@ -128,7 +128,7 @@ func (u Unread) counts() bool { return u.Share > film.MostUnread || len(u.Fittin
 
 // beyondReach looks which places of a surface no reading of the coat's newest layer reaches, and where
 // to read next.
-func (a *Area) beyondReach(step sheet.Step, surface string) Unread {
+func (a *Area) beyondReach(step system.Step, surface string) Unread {
 	key := filmKey{step.ID, surface}
 	known := a.memo.films[key]
 	if known.unread == nil {
@@ -139,7 +139,7 @@ func (a *Area) beyondReach(step sheet.Step, surface string) Unread {
 	return *known.unread
 }
 
-func (a *Area) beyondReachAnew(step sheet.Step, surface string) Unread {
+func (a *Area) beyondReachAnew(step system.Step, surface string) Unread {
 	u := Unread{Fittings: []string{}}
 	s, known := a.Geometry.Surface(surface)
 	if !known {
@@ -236,7 +236,7 @@ func slicesOf(outlines [][]wetarea.Point) (points []wetarea.Point) {
 
 // massLow is what the mass says where it makes a coat more than 15 % thinner than the teeth, and nobody
 // said why since: the film it would make, mm.
-func (a *Area) massLow(step sheet.Step) (wet float64, low bool) {
+func (a *Area) massLow(step system.Step) (wet float64, low bool) {
 	known, is := a.memo.mass[step.ID]
 	if !is {
 		known.wet, known.low = a.massLowAnew(step)
@@ -245,7 +245,7 @@ func (a *Area) massLow(step sheet.Step) (wet float64, low bool) {
 	return known.wet, known.low
 }
 
-func (a *Area) massLowAnew(step sheet.Step) (wet float64, low bool) {
+func (a *Area) massLowAnew(step system.Step) (wet float64, low bool) {
 	l := CoatLook{}
 	for _, lay := range a.Laid[step.ID] {
 		l.Used += lay.Kg
@@ -280,7 +280,7 @@ func (a *Area) laidOrRead(step string) (last time.Time) {
 }
 
 // verdict is the judgement of a surface in a coat, with what was not read and what the mass says.
-func (a *Area) verdict(step sheet.Step, surface string, wanted int) (v film.Verdict, u Unread) {
+func (a *Area) verdict(step system.Step, surface string, wanted int) (v film.Verdict, u Unread) {
 	v, u = a.judge(step, surface, wanted), a.beyondReach(step, surface)
 	if v.Count == 0 {
 		return v, u

@@ -5,6 +5,7 @@ import (
 
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // Job is what a job's own book says.
@@ -25,6 +26,7 @@ type Job struct {
 	away        map[string]bool // areas that were put away or fetched back
 	unread      []Entry         // of the job's own book, not read whole: they may concern any area
 	own         []sheet.Sheet   // sheets
+	systems     []system.System
 	trials      []sheet.Trial
 	library     []sheet.Sheet
 	breaths     map[string][]Breath // by place of air

@@ -8,8 +8,8 @@ import (
 	"strings"
 
 	"dusha/core/fault"
-	"dusha/core/sheet"
 	"dusha/core/strict"
+	"dusha/core/system"
 )
 
 // unread says what of a kept entry could not be read, and why.
@@ -40,6 +40,10 @@ func ReadKept(text []byte) Entry {
 	_, known := kinds[e.Kind]
 	if e.Kind != "" && !known || first.Key == "json.unknown_field" {
 		e.unread.key = "deviation.kept_by_newer"
+	}
+	if e.Kind == KindPlan && e.checkEnvelope() == nil && ofOlderDusha(e.Body) {
+		e.unread, e.body = nil, Plan{older: true}
+		return e
 	}
 	if !known || e.checkEnvelope() != nil {
 		e.when, _ = momentOf("at", e.At)
@@ -117,8 +121,8 @@ func (e Entry) dark() bool { return e.unread != nil && e.unread.whole }
 
 // doubtOf finds an entry that could not be read whole and that a permission of the step could
 // rest on. A person answers for it by passing the step after it was recorded.
-func (a *Area) doubtOf(step sheet.Step) (Entry, bool) {
-	if doingOf[step.Does].figures() {
+func (a *Area) doubtOf(step system.Step) (Entry, bool) {
+	if doingFor(step).figures() {
 		return Entry{}, false // what they say is figures, not permissions
 	}
 	for _, e := range a.unread {
@@ -134,7 +138,7 @@ func (a *Area) doubtOf(step sheet.Step) (Entry, bool) {
 }
 
 // inDoubt tells whether there is such an entry.
-func (a *Area) inDoubt(step sheet.Step) bool {
+func (a *Area) inDoubt(step system.Step) bool {
 	_, is := a.doubtOf(step)
 	return is
 }

@@ -75,7 +75,7 @@ func TestWhatCannotBeReadShutsWhatItMightConcern(t *testing.T) {
 			w.as(0, "job.renamed", `"job.renamed"`, `"job.sold"`, map[string]any{"name": "x"}, ofJob)
 		}, "deviation.kept_by_newer", ""},
 		{"a plan of a newer Dusha", func(w *working) {
-			w.as(0, "plan", `"texture"`, `"system":{},"texture"`, json.RawMessage(planOf(w)))
+			w.as(0, "plan", `"texture"`, `"weather":{},"texture"`, json.RawMessage(planOf(w)))
 		}, "deviation.kept_by_newer", ""},
 	}
 	for _, row := range rows {

@@ -3,7 +3,7 @@ package logbook
 import (
 	"strings"
 
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 const KindAccepted Kind = "accepted"
@@ -21,7 +21,7 @@ func (b Accepted) check() error {
 // acceptFilm judges the film of a coat as it is accepted: every surface at Enough. Where one
 // falls short the hold stays shut until the film is mended and accepted again, or the hold
 // is passed with a name and a reason.
-func (a *Area) acceptFilm(e settled, step sheet.Step) {
+func (a *Area) acceptFilm(e settled, step system.Step) {
 	delete(a.short, step.ID)
 	if step.Coat == 0 {
 		return
@@ -33,7 +33,7 @@ func (a *Area) acceptFilm(e settled, step sheet.Step) {
 }
 
 // acceptBase keeps the hold on the base shut while a gate stands.
-func (a *Area) acceptBase(e settled, step sheet.Step) {
+func (a *Area) acceptBase(e settled, step system.Step) {
 	if !a.acceptsBase(step) {
 		return
 	}

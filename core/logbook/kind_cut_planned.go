@@ -5,7 +5,7 @@ import (
 
 	"dusha/core/cutting"
 	"dusha/core/fault"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
@@ -94,7 +94,7 @@ func (a *Area) stepCutting(sheetID string) string {
 			return list.Step
 		}
 	}
-	step, _ := a.firstOf(sheet.ToPlan)
+	step, _ := a.firstOf(system.Plan)
 	return step
 }
 

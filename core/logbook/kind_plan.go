@@ -1,29 +1,43 @@
 package logbook
 
 import (
+	"encoding/json"
 	"slices"
 	"strings"
 
 	"dusha/core/fault"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/strict"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
 
 const KindPlan Kind = "plan"
 
-// Plan accepts a system for a survey, with the sheet and rules it used.
+// Plan accepts a system for a survey, with the printings and rules it used.
 type Plan struct {
 	Survey  string        `json:"survey"` // id of the survey entry
-	Sheet   sheet.Sheet   `json:"sheet"`
+	System  system.System `json:"system"`
+	Used    []system.Used `json:"used"`           // the printings of its products
+	Left    []string      `json:"left,omitempty"` // keys of products that are not taken
 	Rules   rules.Profile `json:"rules"`
 	Texture string        `json:"texture"`
 	From    []string      `json:"from,omitempty"` // plans it was made from or chosen over
 
-	Companions []sheet.Companion `json:"companions,omitempty"` // what goes with the membrane, in the revisions used
-	Missing    []sheet.With      `json:"missing,omitempty"`    // what it names and no sheet is there for
-	Against    *Against          `json:"against,omitempty"`    // hard stops that it was accepted against
+	Against *Against `json:"against,omitempty"` // hard stops that it was accepted against
+
+	Sheet sheet.Sheet  `json:"-"` // of what makes the area tight
+	built system.Built // what it comes to
+	older bool         // of a Dusha whose sheets carried the recipe: it says no system
+}
+
+// Resolve works out what a plan's system and printings come to; its order has to be one that can be followed.
+func (b *Plan) Resolve() error {
+	built, err := system.Build(b.System, b.Used, b.Left...)
+	b.built, b.Sheet = built, built.Film
+	return err
 }
 
 // Against is why a system is used where something stops it, and who answers for it.
@@ -37,15 +51,15 @@ func (b Plan) check() error {
 	if !slices.Contains(rules.Textures, b.Texture) {
 		return fault.At("body.texture", "choice.unknown", "typed", fault.Short(b.Texture))
 	}
-	if len(b.Companions) > mostList || len(b.Missing) > mostList {
-		return fault.At("body.companions", "list.too_long", "most", mostList)
+	if len(b.Used) > mostList || len(b.Left) > mostList {
+		return fault.At("body.used", "list.too_long", "most", mostList)
 	}
-	for _, c := range b.Companions {
-		if err := c.Sheet.Check("body.companions." + c.Role); err != nil {
+	for _, u := range b.Used {
+		if err := u.Sheet.Check("body.used." + u.Key); err != nil {
 			return err
 		}
-		if c.Outside && (strings.TrimSpace(c.Reason) == "" || c.Person == "") {
-			return fault.At("body.companions."+c.Role, "plan.outside_without_reason", "name", c.Sheet.Name)
+		if u.Outside && (strings.TrimSpace(u.Reason) == "" || u.Person == "") {
+			return fault.At("body.used."+u.Key, "plan.outside_without_reason", "name", u.Sheet.Name)
 		}
 	}
 	if b.Against != nil {
@@ -53,7 +67,28 @@ func (b Plan) check() error {
 			return err
 		}
 	}
-	return first(id("body.survey", b.Survey), b.Sheet.Check("body.sheet"))
+	return first(id("body.survey", b.Survey), under("body.system.", b.System.Check()), b.Resolve())
+}
+
+// under names a fault's field by what it lies in.
+func under(path string, err error) error {
+	if err == nil {
+		return nil
+	}
+	f := *fault.Of(err)[0]
+	f.Field = path + f.Field
+	return &f
+}
+
+// ofOlderDusha tells whether a plan was kept when a membrane's sheet carried its recipe.
+func ofOlderDusha(body json.RawMessage) bool {
+	var members map[string]json.RawMessage
+	if strict.DecodeKept("body", body, &members) != nil {
+		return false
+	}
+	_, sheet := members["sheet"]
+	_, system := members["system"]
+	return sheet && !system
 }
 
 // MayAccept refuses a plan on sample figures outside the demo: the pack's own sheet is
@@ -65,7 +100,7 @@ func MayAccept(plan Plan, job *Job) error {
 	if plan.Sheet.Invented() {
 		return fault.At("sheet", "plan.sample_not_for_work", "sheet", plan.Sheet.Name)
 	}
-	for _, c := range plan.Companions {
+	for _, c := range plan.built.With {
 		if c.Sheet.Invented() {
 			return fault.At("companions."+c.Role, "plan.sample_not_for_work", "sheet", c.Sheet.Name)
 		}
@@ -76,13 +111,21 @@ func MayAccept(plan Plan, job *Job) error {
 // adoptPlan takes a plan up, worked out before where neither it nor what it is made from is another one.
 func (a *Area) adoptPlan(e settled, before *Area) {
 	plan := e.body.(Plan)
+	if plan.older {
+		a.deviate(e.Entry, "deviation.older_plan")
+		return
+	}
+	if err := plan.Resolve(); err != nil {
+		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
+		return
+	}
 	if err := MayAccept(plan, a.Job); err != nil {
 		a.deviate(e.Entry, "deviation.plan_on_sample")
 		return
 	}
-	a.Plan, a.PlanID, a.Recipe = &plan, e.ID, plan.Sheet.Work()
+	a.Plan, a.PlanID, a.Order = &plan, e.ID, plan.built.Order
 	if plan.Against != nil {
-		a.deviate(e.Entry, "deviation.against_stop", "name", plan.Sheet.Name, "reason", plan.Against.Reason, "person", plan.Against.Person)
+		a.deviate(e.Entry, "deviation.against_stop", "name", plan.System.Name, "reason", plan.Against.Reason, "person", plan.Against.Person)
 	}
 	if a.Geometry == nil || plan.Survey != a.SurveyID {
 		a.deviate(e.Entry, "deviation.plan_of_earlier_survey")
@@ -104,8 +147,7 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 // PlanInputs are what a plan of the area is worked out from.
 func (a *Area) PlanInputs(plan Plan) takeoff.Inputs {
 	return takeoff.Inputs{
-		Survey: *a.Survey, SurveyRef: a.SurveyID, Area: *a.Geometry,
-		Sheet: plan.Sheet, Rules: plan.Rules, Texture: plan.Texture, Companions: plan.Companions, Missing: plan.Missing, Leaks: a.unplugged(),
+		Survey: *a.Survey, SurveyRef: a.SurveyID, Area: *a.Geometry, Built: plan.built, Rules: plan.Rules, Texture: plan.Texture, Leaks: a.unplugged(),
 	}
 }
 
@@ -129,10 +171,19 @@ func (a *Area) unplugged() []wetarea.OpenLeak {
 // apply has nothing left to do: which plan counts is settled before anything is read against it.
 func (b Plan) apply(*Area, settled) {}
 
-func (b Plan) under(a *Area) (string, bool) { return a.firstOf(sheet.ToPlan) }
+func (b Plan) under(a *Area) (string, bool) { return a.firstOf(system.Plan) }
 
 func (b Plan) replaces() []string { return b.From }
 
 func (Plan) still() {}
 
 func (Plan) worksBack() {}
+
+// Companions are what goes with what makes the area tight.
+func (b Plan) Companions() []system.Companion { return b.built.With }
+
+// Order is the order of the work.
+func (b Plan) Order() system.Order { return b.built.Order }
+
+// Printings are the sheets by the system's keys.
+func (b Plan) Printings() map[string]sheet.Sheet { return b.built.Printings }

@@ -33,12 +33,13 @@ func (b Touched) check() error {
 
 func (b Touched) apply(a *Area, e settled) {
 	step, known := a.stepBy(b.Step)
-	if !known || step.Opens == nil {
+	own, waits := a.ownOpening(step)
+	if !known || !waits {
 		a.deviate(e.Entry, "deviation.unknown_step", "step", b.Step)
 		return
 	}
 	t := Touch{Entry: e.ID, By: e.By, When: e.when, Found: b.Found, Passed: true}
-	for _, state := range step.Opens.Confirm {
+	for _, state := range own.Confirm {
 		t.Passed = t.Passed && slices.Contains(b.Found, state)
 	}
 	a.Touched[b.Step] = t

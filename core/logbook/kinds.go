@@ -97,6 +97,7 @@ var kinds = map[Kind]kind{
 	KindPapers:        ofJob[Papers](),
 	KindPersonJoined:  ofJob[PersonJoined](),
 	KindSheetAdded:    ofJob[SheetAdded](),
+	KindSystemAdded:   ofJob[SystemAdded](),
 	KindRulesAdded:    ofJob[RulesAdded](),
 	KindPatternKept:   ofJob[PatternKept](),
 	KindTrialMade:     ofJob[TrialMade](),

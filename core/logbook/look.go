@@ -7,6 +7,7 @@ import (
 	"dusha/core/gates"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -88,7 +89,7 @@ func (p Plan) papers() []PaperUsed {
 		return PaperUsed{Role: s.Is(), Name: s.Name, Revision: s.Revision, Printed: s.Printed, Language: s.Language, Sample: s.Sample}
 	}
 	list := []PaperUsed{of(p.Sheet)}
-	for _, c := range p.Companions {
+	for _, c := range p.Companions() {
 		used := of(c.Sheet)
 		used.Role, used.Outside, used.Reason, used.Person = c.Role, c.Outside, c.Reason, c.Person
 		list = append(list, used)
@@ -110,7 +111,7 @@ type StageLook struct {
 
 // StepLook is one step with what became of it.
 type StepLook struct {
-	sheet.Step
+	system.Step
 	State    string       `json:"state"` // "done", "next" or "to_come"
 	Hold     string       `json:"hold"`  // of an accept step: "shut", "released", "overridden", "stale" or "not_known"; else ""
 	Done     int          `json:"done"`
@@ -151,7 +152,7 @@ func (a *Area) At(now time.Time) Look {
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)
-	for _, stage := range a.Recipe.Stages {
+	for _, stage := range a.Order.Stages {
 		l.Stages = append(l.Stages, a.stage(stage, l.Next, now))
 	}
 	if a.Takeoff != nil {
@@ -176,7 +177,7 @@ func (a *Area) At(now time.Time) Look {
 	return l
 }
 
-func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
+func (a *Area) stage(stage system.Stage, next Next, now time.Time) StageLook {
 	l := StageLook{ID: stage.ID, Title: stage.Title, State: "to_come", Steps: []StepLook{}}
 	finished := 0
 	for _, step := range stage.Steps {
@@ -194,14 +195,14 @@ func (a *Area) stage(stage sheet.Stage, next Next, now time.Time) StageLook {
 	return l
 }
 
-func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
+func (a *Area) stepLook(step system.Step, next Next, now time.Time) StepLook {
 	s := StepLook{Step: step, State: "to_come", Gates: []gates.Gate{}, Takes: a.materials(step, now)}
 	s.Block, s.Start = a.block(step, s.Takes, now), a.MayStart(step, now)
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))
 	}
 	s.Done, s.Of = a.progress(step)
-	began, ended := doingOf[step.Does].worked(a, step)
+	began, ended := doingFor(step).worked(a, step)
 	s.Began, s.Ended = stampOf(began), stampOf(ended)
 	if signed, is := a.Done[step.ID]; is {
 		s.Signed = &signed
@@ -209,7 +210,7 @@ func (a *Area) stepLook(step sheet.Step, next Next, now time.Time) StepLook {
 	if override, is := a.Overrides[step.ID]; is {
 		s.Override = &override
 	}
-	doingOf[step.Does].look(a, &s, now)
+	doingFor(step).look(a, &s, now)
 	if step.Hold() {
 		s.Hold = "shut"
 		switch {

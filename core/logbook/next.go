@@ -6,7 +6,7 @@ import (
 
 	"dusha/core/cure"
 	"dusha/core/fault"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // Next is the step to take, and why it is open, waiting or held.
@@ -21,7 +21,7 @@ type Next struct {
 
 // next finds the first step that is neither finished nor passed, and says how it stands.
 func (a *Area) next(now time.Time) Next {
-	for _, stage := range a.Recipe.Stages {
+	for _, stage := range a.Order.Stages {
 		for _, step := range stage.Steps {
 			if a.finished(step) || step.Hold() && a.passed(step.ID) {
 				continue
@@ -36,7 +36,7 @@ func (a *Area) next(now time.Time) Next {
 
 // judgeNext says whether a step is open, waits for its window, a touch or a reading, or is
 // held.
-func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
+func (a *Area) judgeNext(n *Next, step system.Step, now time.Time) {
 	if doubt, is := a.doubtOf(step); is {
 		n.State, n.Why = "held", "next.not_known"
 		n.Args["entry"], n.Args["kind"], n.Args["by"], n.Args["at"] = doubt.ID, fault.Short(string(doubt.Kind)), doubt.By, doubt.At
@@ -64,7 +64,7 @@ func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 		case step.Hold():
 			n.State, n.Why = "held", "next.held"
 		default:
-			doingOf[step.Does].next(a, n, now)
+			doingFor(step).next(a, n, now)
 		}
 	}
 	if n.Until != "" {
@@ -76,7 +76,7 @@ func (a *Area) judgeNext(n *Next, step sheet.Step, now time.Time) {
 }
 
 // nextOf says what stands before the next step.
-func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
+func (a *Area) nextOf(n *Next, b Block, step system.Step) {
 	for name, value := range b.Args {
 		n.Args[name] = value
 	}
@@ -90,8 +90,8 @@ func (a *Area) nextOf(n *Next, b Block, step sheet.Step) {
 		}
 	case "late":
 		n.State, n.Why = "late", "next.late"
-		if step.Opens != nil {
-			n.Args["remedy"] = step.Opens.Remedy
+		if own, is := a.ownOpening(step); is {
+			n.Args["remedy"] = own.Remedy
 		}
 	case "touch":
 		n.Why = "next.touch"
@@ -120,7 +120,7 @@ type Block struct {
 }
 
 // block names what stands before a step at a moment: the first thing that nobody answered for.
-func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
+func (a *Area) block(step system.Step, takes []Material, now time.Time) *Block {
 	if earlier, found := a.firstOpenBefore(step.ID); found {
 		b := Block{Kind: "earlier", Says: No, Step: earlier.ID, Title: earlier.Title, Key: "why.earlier", Remedy: "remedy.earlier"}
 		if earlier.Hold() {
@@ -136,7 +136,7 @@ func (a *Area) block(step sheet.Step, takes []Material, now time.Time) *Block {
 
 // expected is when a step's waits are over as far as can be said now, the climate from now on
 // supposed to stay as it was read last; "" where it cannot be told.
-func (a *Area) expected(step sheet.Step, now time.Time) string {
+func (a *Area) expected(step system.Step, now time.Time) string {
 	var last time.Time
 	for _, w := range a.waitsOf(step) {
 		if !w.known {

@@ -4,75 +4,80 @@ import (
 	"slices"
 
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
-// opening is a window that a step waits for: one that its recipe states, or one that the sheet of a
-// primer, of the bedding or of a top coat before it states.
+// opening is a window that a step waits for: a link of its order, with the sheet whose times it goes by.
 type opening struct {
-	sheet.Opening
-	sheet sheet.Sheet
-	own   bool // of the recipe
+	After   string   // step that starts the times
+	Table   string   // prefix of the sheet's numbers, least hours by °C
+	Latest  string   // the same of the latest; "": stays open
+	Anchor  string   // what the times count from, where it is said
+	Confirm []string // states a person confirms: the clock alone releases nothing
+	Remedy  string   // what makes it good when it is too late
+	sheet   sheet.Sheet
+	own     bool // of the film: it stands also where the work waited for was gone on without
 }
 
-// openings are all windows of a step.
-func (a *Area) openings(s sheet.Step) (list []opening) {
+// openings are all windows of a step, those of the film first.
+func (a *Area) openings(s system.Step) (list []opening) {
 	if a.Plan == nil {
 		return nil
 	}
-	if s.Opens != nil {
-		list = append(list, opening{*s.Opens, a.Plan.Sheet, true})
-	}
-	return append(list, a.impliedOpenings(s)...)
-}
-
-// impliedOpenings are the waits after a primer or a top coat by its own sheet, before what is laid
-// next, and after bedding that is to be dry before the field.
-func (a *Area) impliedOpenings(s sheet.Step) (list []opening) {
-	if !s.Lays() && !s.Said() {
-		return nil
-	}
-	before, is := a.before(s)
-	if !is {
-		return nil
-	}
-	of := func(role string, sh sheet.Sheet, least, latest string) {
-		if len(sh.Table(least).Entries) == 0 {
-			return
+	for _, link := range s.After {
+		o, is := a.openingOf(link)
+		switch {
+		case !is || !o.own && !a.taken(o.sheet.ID, o.After):
+		case o.own:
+			list = slices.Insert(list, 0, o)
+		default:
+			list = append(list, o)
 		}
-		o := opening{sheet.Opening{After: before.ID, Table: least}, sh, false}
-		if len(sh.Table(latest).Entries) > 0 {
-			o.Latest = latest
-		}
-		list = append(list, o)
-	}
-	for _, role := range []string{"primer", "top_coat"} {
-		if !slices.Contains(before.Uses, role) || s.Said() && role == "primer" {
-			continue
-		}
-		for _, c := range a.Plan.Companions {
-			if c.Role == role && a.taken(c.Sheet.ID, before.ID) {
-				of(role, c.Sheet, map[string]string{"primer": "recoat", "top_coat": "cure"}[role], "recoat_latest")
-			}
-		}
-	}
-	if before.Lays() && !before.Coats() && s.Coats() && s.Opens == nil && a.Recipe.Schools["details"] == "first_and_dry" {
-		of("bedding", a.Plan.Sheet, "recoat", "")
 	}
 	return list
 }
 
-// before is the last step before another that lays something, or that a person says is done.
-func (a *Area) before(s sheet.Step) (before sheet.Step, is bool) {
-	for _, earlier := range a.steps {
-		if earlier.ID == s.ID {
-			break
-		}
-		if earlier.Lays() || earlier.Said() && len(earlier.Uses) > 0 {
-			before, is = earlier, true
+// ownOpening is the window of a step after the film under it.
+func (a *Area) ownOpening(s system.Step) (opening, bool) {
+	for _, o := range a.openings(s) {
+		if o.own {
+			return o, true
 		}
 	}
-	return before, is
+	return opening{}, false
+}
+
+// openingOf is the window of a link by the printing that states its times.
+func (a *Area) openingOf(link system.Link) (o opening, is bool) {
+	if link.Least == nil {
+		return o, false
+	}
+	key, table := link.Least.Product()
+	of, known := a.Plan.built.Printings[key]
+	before, there := a.stepOfLink(link)
+	if !known || !there {
+		return o, false
+	}
+	o = opening{After: before.ID, Table: table, Confirm: link.States, Remedy: link.Otherwise, sheet: of, own: before.Coats()}
+	if link.Latest != nil {
+		_, o.Latest = link.Latest.Product()
+	}
+	o.Anchor = map[string]string{"start": "coat_begun", "end": "coat_ended"}[link.Anchor]
+	return o, true
+}
+
+// stepOfLink is the step that a link waits for: by its id, or the last that lays the layer.
+func (a *Area) stepOfLink(link system.Link) (found system.Step, is bool) {
+	if link.Step != "" {
+		return a.stepBy(link.Step)
+	}
+	for _, s := range a.steps {
+		if !s.Hold() && slices.Contains(s.Layers(), link.Layer) {
+			found, is = s, true
+		}
+	}
+	return found, is
 }
 
 // taken tells whether the plan takes a product at a step.
@@ -82,7 +87,7 @@ func (a *Area) taken(sheetID, step string) bool {
 	})
 }
 
-// anchorOf is what the times of a window count from, where the sheet or its recipe says so; else a
+// anchorOf is what the times of a window count from, where the sheet or the link says so; else a
 // least time counts from the end of the work and a latest from its beginning.
 func (a *Area) anchorOf(o opening) string {
 	if from := o.sheet.Choices["recoat_from"]; from != "" && o.Table == "recoat" {

@@ -1,6 +1,7 @@
 package logbook_test
 
 import (
+	"dusha/core/system/systemtest"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -13,8 +14,6 @@ import (
 
 	"dusha/core/film"
 	"dusha/core/logbook"
-	"dusha/core/rules"
-	"dusha/core/sheet"
 	"dusha/core/units"
 	"dusha/core/wetarea"
 )
@@ -50,7 +49,7 @@ func room(t *testing.T, system string, patch map[string]string) *working {
 }
 
 // areaOf is an area of its own, surveyed and planned.
-func areaOf(t *testing.T, form string, typed map[string]string, system string) *working {
+func areaOf(t *testing.T, form string, typed map[string]string, name string) *working {
 	t.Helper()
 	w := hostel(t)
 	w.area = "019cb000-0000-7000-8000-0000000f0001"
@@ -60,12 +59,7 @@ func areaOf(t *testing.T, form string, typed map[string]string, system string) *
 	}
 	w.add(-72*time.Hour, "area.opened", map[string]any{"name": "A room of the table"})
 	survey := w.add(-71*time.Hour, "survey", wetarea.Survey{Form: form, Answers: asked.Form.Answers()})
-	s, known := sheet.Sample("sample." + system)
-	if !known {
-		t.Fatal(system)
-	}
-	with, _ := sheet.Companions(s, sheet.Samples(), nil, true)
-	w.add(-70*time.Hour, "plan", map[string]any{"survey": survey, "sheet": s, "companions": with, "rules": rules.Generic(), "texture": "fine"})
+	w.add(-70*time.Hour, "plan", systemtest.Plan(survey, "sample."+name))
 	return w
 }
 
@@ -87,7 +81,7 @@ func base(changes ...string) map[string]string {
 // passTo goes on by name with every step before one.
 func (w *working) passTo(step string) *working {
 	w.t.Helper()
-	for _, s := range w.fold(w.texts).Recipe.Steps() {
+	for _, s := range w.fold(w.texts).Order.Steps() {
 		if s.ID == step {
 			return w
 		}

@@ -6,6 +6,7 @@ import (
 	"dusha/core/climate"
 	"dusha/core/cure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // May we start? Every check answers with what was read, the limit, where the limit comes from, and
@@ -44,17 +45,17 @@ const (
 )
 
 // starts tells whether a step is work that asks whether it may start.
-func (a *Area) starts(s sheet.Step) bool {
-	return a.Plan != nil && len(doingOf[s.Does].lays(a, s)) > 0
+func (a *Area) starts(s system.Step) bool {
+	return a.Plan != nil && len(doingFor(s).lays(a, s)) > 0
 }
 
 // MayStart are the checks before a step of work at a moment, nil where it is none.
-func (a *Area) MayStart(s sheet.Step, now time.Time) []StartCheck {
+func (a *Area) MayStart(s system.Step, now time.Time) []StartCheck {
 	list := []StartCheck{}
 	if !a.starts(s) {
 		return list
 	}
-	for _, of := range doingOf[s.Does].lays(a, s) {
+	for _, of := range doingFor(s).lays(a, s) {
 		c := starting{Area: a, of: of, step: s, now: now, list: &list}
 		c.temperature("start.base", a.base)
 		c.temperature("start.air", a.air)
@@ -68,7 +69,7 @@ func (a *Area) MayStart(s sheet.Step, now time.Time) []StartCheck {
 type starting struct {
 	*Area
 	of   sheet.Sheet
-	step sheet.Step
+	step system.Step
 	now  time.Time
 	list *[]StartCheck
 }
@@ -148,7 +149,7 @@ func (c starting) damp() {
 		}
 		c.add(check)
 	}
-	wants := c.step.Wants
+	wants := c.step.Face
 	if wants == "" {
 		wants = c.of.Choices["base_state"]
 	}
@@ -269,7 +270,7 @@ func notGo(checks []StartCheck) (list []StartCheck) {
 
 // judgeStart says that work was begun though a check was against it, or nobody had looked: once a
 // step and check.
-func (a *Area) judgeStart(e settled, s sheet.Step) {
+func (a *Area) judgeStart(e settled, s system.Step) {
 	if a.passed(s.ID) {
 		return
 	}

@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"dusha/core/order"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
@@ -160,7 +160,7 @@ type need struct {
 }
 
 // needs lists what a step takes. A coat or a bed that is begun needs only what is left of it.
-func (a *Area) needs(step sheet.Step) (list []need) {
+func (a *Area) needs(step system.Step) (list []need) {
 	if a.Takeoff == nil || a.finished(step) {
 		return nil
 	}
@@ -193,12 +193,12 @@ func (a *Area) against(needs []need, stock []takeoff.Stock, lives takeoff.OpenLi
 }
 
 // materials lists what a step takes, against what lies there.
-func (a *Area) materials(step sheet.Step, now time.Time) []Material {
+func (a *Area) materials(step system.Step, now time.Time) []Material {
 	return a.against(a.needs(step), a.stock, a.lives, now)
 }
 
 // stillToDo is the share of a step that is not done.
-func (a *Area) stillToDo(step sheet.Step) float64 {
+func (a *Area) stillToDo(step system.Step) float64 {
 	done, of := a.progress(step)
 	if of == 0 {
 		return 1
@@ -210,7 +210,7 @@ func (a *Area) stillToDo(step sheet.Step) float64 {
 const countStands = 14 * 24 * time.Hour
 
 // shortBlock stops a step before it is begun with too little and stretched thin.
-func shortBlock(step sheet.Step, takes []Material) *Block {
+func shortBlock(step system.Step, takes []Material) *Block {
 	i := slices.IndexFunc(takes, func(m Material) bool { return m.Short })
 	if i < 0 {
 		if i = slices.IndexFunc(takes, func(m Material) bool { return !m.Known && m.Need > 0 }); i < 0 {
@@ -222,16 +222,16 @@ func shortBlock(step sheet.Step, takes []Material) *Block {
 }
 
 // Done01 is how much of a step is done, 0 to 1.
-func (a *Area) Done01(step sheet.Step) float64 { return 1 - a.stillToDo(step) }
+func (a *Area) Done01(step system.Step) float64 { return 1 - a.stillToDo(step) }
 
 // Finished tells whether a step of the area has all that ends it.
-func (a *Area) Finished(step sheet.Step) bool { return a.finished(step) }
+func (a *Area) Finished(step system.Step) bool { return a.finished(step) }
 
 // MixedWithLaid lists where another system than the plan's would work in a different way from
 // what already lies in the area.
-func (a *Area) MixedWithLaid(other sheet.Sheet) []sheet.Mixed {
-	if a.Plan == nil || a.Plan.Sheet.Of() == other.Of() || len(a.Laid) == 0 && len(a.Bedded) == 0 {
+func (a *Area) MixedWithLaid(other system.System) []system.Mixed {
+	if a.Plan == nil || a.Plan.System.ID == other.ID || len(a.Laid) == 0 && len(a.Bedded) == 0 {
 		return nil
 	}
-	return sheet.MixedSchools(a.Plan.Sheet, other)
+	return system.MixedWays(a.Plan.System, other)
 }

@@ -1,6 +1,7 @@
 package logbook_test
 
 import (
+	"dusha/core/system/systemtest"
 	"math"
 	"slices"
 	"strings"
@@ -11,6 +12,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // ofJob puts an entry into the job's own book.
@@ -18,8 +20,7 @@ func ofJob(e map[string]any) { delete(e, "areaId") }
 
 // plan accepts the sample system with all that goes with it for the laundry.
 func (w *working) plan() {
-	with, _ := sheet.Companions(sheet.Samples()[0], sheet.Samples(), nil, true)
-	w.add(0, "plan", map[string]any{"survey": w.made.Named["survey3"], "sheet": sheet.Samples()[0], "companions": with, "rules": rules.Generic(), "texture": "fine"})
+	w.add(0, "plan", systemtest.Plan(w.made.Named["survey3"], sheet.Samples()[0].ID))
 }
 
 func (w *working) count(after time.Duration, packs ...map[string]any) {
@@ -143,9 +144,8 @@ func TestWhatIsCountedAndTriedIsRead(t *testing.T) {
 
 // A product from outside the system needs a reason and a name, and the guarantee lacks a condition.
 func TestAProductFromOutsideTheSystem(t *testing.T) {
-	swap := sheet.Swap{Product: "sample.mineral_band", Sheet: "sample.fleece_band"}
-	with, _ := sheet.Companions(sheet.Samples()[0], sheet.Samples(), []sheet.Swap{swap}, true)
-	plan := logbook.Plan{Survey: "019cb000-0000-7000-8000-000000000001", Sheet: sheet.Samples()[0], Rules: rules.Generic(), Texture: "fine", Companions: with}
+	of, used := systemtest.Of(sheet.Samples()[0].ID, system.Swap{Product: "sample.mineral_band", Sheet: "sample.fleece_band"})
+	plan := logbook.Plan{Survey: "019cb000-0000-7000-8000-000000000001", System: of, Used: used, Rules: rules.Generic(), Texture: "fine"}
 	w := laundry(t)
 	plan.Survey = w.made.Named["survey3"]
 	id := w.add(0, "plan", plan)
@@ -153,9 +153,9 @@ func TestAProductFromOutsideTheSystem(t *testing.T) {
 		t.Fatalf("taken without a reason: %+v", e)
 	}
 	w = laundry(t)
-	for i := range plan.Companions {
-		if plan.Companions[i].Role == "band" {
-			plan.Companions[i].Reason, plan.Companions[i].Person = "none left in town", w.made.Named["lead"]
+	for i := range plan.Used {
+		if plan.Used[i].Key == "band" {
+			plan.Used[i].Reason, plan.Used[i].Person = "none left in town", w.made.Named["lead"]
 		}
 	}
 	plan.Survey = w.made.Named["survey3"]
@@ -203,7 +203,12 @@ func TestSamplesAreNotForWork(t *testing.T) {
 		t.Errorf("one's own sheet: %v", err)
 	}
 	band, _ := sheet.Sample("sample.mineral_band")
-	err := logbook.MayAccept(logbook.Plan{Sheet: own, Companions: []sheet.Companion{{Role: "band", Sheet: band}}}, real)
+	of, _ := systemtest.Of(sheet.Samples()[0].ID)
+	beside := logbook.Plan{System: of, Used: []system.Used{{Key: "membrane", Sheet: own}, {Key: "band", Sheet: band}}}
+	if err := beside.Resolve(); err != nil {
+		t.Fatal(err)
+	}
+	err := logbook.MayAccept(beside, real)
 	if faults := fault.Of(err); len(faults) != 1 || faults[0].Field != "companions.band" {
 		t.Errorf("a sample beside it: %v", err)
 	}

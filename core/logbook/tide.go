@@ -5,7 +5,7 @@ import (
 
 	"dusha/core/figure"
 	"dusha/core/order"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // TidePoint is how ready the next step is at a time.
@@ -39,7 +39,7 @@ type Tide struct {
 }
 
 // tide shows the window of a step at a moment, nil where it has none.
-func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
+func (a *Area) tide(s system.Step, now time.Time) *Tide {
 	w, waits := a.waitOf(s)
 	if !waits {
 		return nil
@@ -48,8 +48,8 @@ func (a *Area) tide(s sheet.Step, now time.Time) *Tide {
 		Step: s.ID, Title: s.Title, Known: w.known, State: NotKnown, Look: a.lookFor(w), Points: []TidePoint{}, Climate: []ClimateReading{},
 		Confirm: []string{}, Confirmed: a.confirmed(s), Figures: []figure.Figure{},
 	}
-	if s.Opens != nil {
-		t.Confirm, t.Remedy = append(t.Confirm, s.Opens.Confirm...), s.Opens.Remedy
+	if own, is := a.ownOpening(s); is {
+		t.Confirm, t.Remedy = append(t.Confirm, own.Confirm...), own.Remedy
 	}
 	if touched, is := a.Touched[s.ID]; is {
 		t.Touch = &touched
@@ -121,10 +121,11 @@ func tideTimes(from, to time.Time, changes ...string) []time.Time {
 // whose wait has begun.
 func (a *Area) nextTide(now time.Time) *Tide {
 	for _, step := range a.steps {
-		if a.finished(step) || a.passed(step.ID) || step.Opens == nil {
+		own, is := a.ownOpening(step)
+		if !is || a.finished(step) || a.passed(step.ID) {
 			continue
 		}
-		if _, over := a.endedAt[step.Opens.After]; over {
+		if _, over := a.endedAt[own.After]; over {
 			return a.tide(step, now)
 		}
 	}

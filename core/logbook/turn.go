@@ -5,7 +5,7 @@ import (
 	"time"
 
 	"dusha/core/order"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // Turn is what an area wants next, as it is looked at across the areas of a job.
@@ -13,7 +13,7 @@ type Turn struct {
 	Step    string         `json:"step"`
 	Stage   string         `json:"stage"`
 	Title   string         `json:"title"`
-	Does    sheet.Doing    `json:"does"`
+	Does    system.Doing   `json:"does"`
 	State   string         `json:"state"` // as Next
 	Why     string         `json:"why"`
 	Args    map[string]any `json:"args"`
@@ -39,7 +39,7 @@ type Glance struct {
 func (a *Area) Glance(now time.Time) Glance {
 	a.recount()
 	g := Glance{Next: a.next(now), Tide: a.nextTide(now)}
-	for _, stage := range a.Recipe.Stages {
+	for _, stage := range a.Order.Stages {
 		if stage.ID == g.Next.Stage {
 			under := a.stage(stage, g.Next, now)
 			g.Stage = &under
@@ -66,6 +66,9 @@ func (a *Area) TurnOf(n Next, tide *Tide, now time.Time) Turn {
 		return t
 	}
 	t.Title, t.Does = step.Title, step.Does
+	if step.Said() {
+		t.Does = system.Check
+	}
 	if tide == nil || tide.Step != step.ID { // the look shows the tide of a later step
 		tide = a.tide(step, now)
 	}

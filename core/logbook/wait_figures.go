@@ -4,6 +4,7 @@ import (
 	"dusha/core/cure"
 	"dusha/core/figure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // tableLeaves are the printed times of a table.
@@ -50,7 +51,7 @@ func (a *Area) figureOfShutting(w wait, hours float64) figure.Figure {
 
 // leadTime is what must be off the end of a window for the work to end inside it, min:
 // weighing, mixing, standing, laying, walking and a margin.
-func (a *Area) leadTime(s sheet.Step) figure.Figure {
+func (a *Area) leadTime(s system.Step) figure.Figure {
 	limits := a.Plan.Rules
 	inputs := []figure.Figure{limits.Limit("weigh")}
 	for _, name := range []string{"mix", "stand"} {
@@ -68,7 +69,7 @@ func (a *Area) leadTime(s sheet.Step) figure.Figure {
 }
 
 // areaLeft is what a coat still has to cover, m².
-func (a *Area) areaLeft(s sheet.Step) float64 {
+func (a *Area) areaLeft(s system.Step) float64 {
 	left, covered := 0.0, a.covered(s.ID)
 	for _, share := range a.Takeoff.Coats[s.Coat-1].Surface {
 		if !covered[share.Surface] {
@@ -99,14 +100,15 @@ type WaitLook struct {
 func (a *Area) waits() []WaitLook {
 	looks := []WaitLook{}
 	for _, step := range a.steps {
-		if step.Opens == nil {
+		own, is := a.ownOpening(step)
+		if !is {
 			continue
 		}
-		if _, over := a.endedAt[step.Opens.After]; !over {
+		if _, over := a.endedAt[own.After]; !over {
 			continue
 		}
 		w, _ := a.waitOf(step)
-		l := WaitLook{Step: step.ID, Title: step.Title, Known: w.known, Temp: w.temp, Confirm: append([]string{}, step.Opens.Confirm...), Remedied: a.Remedied[step.ID]}
+		l := WaitLook{Step: step.ID, Title: step.Title, Known: w.known, Temp: w.temp, Confirm: append([]string{}, own.Confirm...), Remedied: a.Remedied[step.ID]}
 		if touched, is := a.Touched[step.ID]; is {
 			l.Touch = &touched
 		}

@@ -7,6 +7,7 @@ import (
 	"dusha/core/climate"
 	"dusha/core/cure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // ahead is how far a wait looks, h; a wait that is not over by then is not known.
@@ -34,7 +35,7 @@ type lastAsked struct {
 
 // waitOf gives the window of a step that its recipe states, else the first of the others; waits is
 // false where there is none.
-func (a *Area) waitOf(s sheet.Step) (w wait, waits bool) {
+func (a *Area) waitOf(s system.Step) (w wait, waits bool) {
 	list := a.waitsOf(s)
 	if len(list) == 0 {
 		return w, false
@@ -43,11 +44,8 @@ func (a *Area) waitOf(s sheet.Step) (w wait, waits bool) {
 }
 
 // waitsOf are all windows of a step, its own first.
-func (a *Area) waitsOf(s sheet.Step) (list []wait) {
+func (a *Area) waitsOf(s system.Step) (list []wait) {
 	if a.Plan == nil {
-		if s.Opens != nil {
-			list = append(list, wait{})
-		}
 		return list
 	}
 	if known, is := a.memo.windows[s.ID]; is {
@@ -176,7 +174,7 @@ func (w wait) time(hours *float64) (at time.Time, known bool) {
 
 // opensAt is when a step's least wait has passed by what was read, the latest of its waits. Where the
 // climate was not read the wait cannot be told: known is false.
-func (a *Area) opensAt(s sheet.Step) (at time.Time, waits, known bool) {
+func (a *Area) opensAt(s system.Step) (at time.Time, waits, known bool) {
 	list := a.waitsOf(s)
 	known = true
 	for _, w := range list {
@@ -227,10 +225,11 @@ func (a *Area) Warmer(now time.Time, kelvin float64) *Area {
 // curedAt is when what was laid at a moment has cured.
 func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
 	for _, s := range a.steps {
-		if s.Opens == nil || s.Opens.Table != "cure" || a.Plan == nil {
+		own, is := a.ownOpening(s)
+		if !is || own.Table != "cure" {
 			continue
 		}
-		w := a.reckon(wait{opening: opening{*s.Opens, a.Plan.Sheet, true}, law: a.Plan.Sheet.Law()}, laid, laid)
+		w := a.reckon(wait{opening: own, law: own.sheet.Law()}, laid, laid)
 		if w.known {
 			return w.time(w.strict.Opens())
 		}
@@ -240,13 +239,14 @@ func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
 
 // confirmed tells whether a person confirmed every state that the step asks for, after the
 // last of what it waits for was laid.
-func (a *Area) confirmed(s sheet.Step) bool {
+func (a *Area) confirmed(s system.Step) bool {
 	touched, is := a.Touched[s.ID]
-	return s.Opens == nil || len(s.Opens.Confirm) == 0 || is && touched.Passed && !touched.When.Before(a.endedAt[s.Opens.After])
+	own, waits := a.ownOpening(s)
+	return !waits || len(own.Confirm) == 0 || is && touched.Passed && !touched.When.Before(a.endedAt[own.After])
 }
 
 // judgeWindow says when work was done after its window had shut, or without the touch test.
-func (a *Area) judgeWindow(e settled, s sheet.Step) {
+func (a *Area) judgeWindow(e settled, s system.Step) {
 	if a.passed(s.ID) {
 		return
 	}

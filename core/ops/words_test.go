@@ -13,6 +13,8 @@ import (
 
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
+	"dusha/core/system/systemtest"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -157,11 +159,13 @@ func TestMaterialsAreSaidInWords(t *testing.T) {
 	for _, group := range sheet.Groups {
 		need("sheet.group." + group)
 	}
-	for name, ways := range sheet.Schools {
-		need("school." + name)
-		need("school." + name + ".mixed")
-		for _, way := range ways {
-			need("school." + name + "." + way)
+	for _, schools := range []map[string][]string{system.Schools, system.ReadWays} {
+		for name, ways := range schools {
+			need("school." + name)
+			need("school." + name + ".mixed")
+			for _, way := range ways {
+				need("school." + name + "." + way)
+			}
 		}
 	}
 	for _, closing := range takeoff.Closings {
@@ -174,7 +178,10 @@ func TestMaterialsAreSaidInWords(t *testing.T) {
 		for _, gear := range s.Gear() {
 			need("gear." + gear)
 		}
-		for _, step := range s.Work().Steps() {
+	}
+	for _, each := range system.Samples() {
+		film, _ := each.Membrane()
+		for _, step := range systemtest.Built(film.Product).Order.Steps() {
 			for _, tool := range step.Tools {
 				need("tool." + tool)
 			}

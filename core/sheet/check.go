@@ -9,8 +9,7 @@ import (
 )
 
 // Check refuses a sheet that cannot be used: without a name, of an unknown role, with a figure
-// outside its bounds, a pack of nothing, or a recipe that cannot be followed. What is missing
-// is no fault.
+// outside its bounds, or a pack of nothing. What is missing is no fault.
 func (s Sheet) Check(path string) error {
 	const mostText, mostParts, mostList = 200, 6, 100
 	switch {
@@ -22,7 +21,7 @@ func (s Sheet) Check(path string) error {
 		return fault.At(path+".name", "text.too_long", "most", mostText)
 	case !slices.Contains(Roles, s.Is()):
 		return fault.At(path+".role", "choice.unknown", "typed", s.Role)
-	case len(s.Packs) > mostList || len(s.With) > mostList || len(s.Files) > mostList || len(s.Families) > mostList:
+	case len(s.Packs) > mostList || len(s.Files) > mostList || len(s.Families) > mostList:
 		return fault.At(path, "list.too_long", "most", mostList)
 	case s.Is() == "membrane" && len(s.Parts) == 0 || len(s.Parts) > mostParts:
 		return fault.At(path+".parts", "sheet.parts_out_of_range", "value", len(s.Parts))
@@ -37,10 +36,7 @@ func (s Sheet) Check(path string) error {
 			return fault.At(path+".packs", "pack.no_size", "pack", p.Says, "value", p.Size)
 		}
 	}
-	if s.Is() == "membrane" {
-		return s.Recipe.Check()
-	}
-	return checkSchools(s.Recipe.Schools)
+	return nil
 }
 
 func (s Sheet) checkNumber(path, name string) error {

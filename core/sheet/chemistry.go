@@ -81,27 +81,8 @@ func (s Sheet) Cleaning() []string { return s.chemistry().Cleaning }
 // OverEachLayer tells whether the film of a coat is laid once more over each layer that goes into it.
 func (s Sheet) OverEachLayer() bool { return s.chemistry().EachLayer }
 
-// Work is the order of the work as the sheet has it; whatever lays the product has the cautions of its
-// chemistry.
-func (s Sheet) Work() Recipe {
-	work := s.Recipe
-	work.Stages = slices.Clone(work.Stages)
-	for i, stage := range work.Stages {
-		work.Stages[i].Steps = slices.Clone(stage.Steps)
-		for k, step := range stage.Steps {
-			if step.Lays() {
-				all := slices.Clone(s.chemistry().Cautions)
-				for _, c := range step.Cautions {
-					if !slices.Contains(all, c) {
-						all = append(all, c)
-					}
-				}
-				work.Stages[i].Steps[k].Cautions = all
-			}
-		}
-	}
-	return work
-}
+// Cautions are those of the product's chemistry, of whatever lays it, as wording "caution.<name>".
+func (s Sheet) Cautions() []string { return s.chemistry().Cautions }
 
 // Reference is the climate that the sheet's times are printed for.
 func (s Sheet) Reference(t cure.Table) climate.Air {

@@ -18,17 +18,20 @@ import (
 // Library is how sheets are exchanged as JSON.
 type Library struct {
 	Format  string  `json:"format"`  // LibraryFormat
-	Version int     `json:"version"` // 1
+	Version int     `json:"version"` // LibraryVersion
 	Sheets  []Sheet `json:"sheets"`
 }
 
 // LibraryFormat names the format in its file.
 const LibraryFormat = "dusha.sheets"
 
+// LibraryVersion is that of the format: since 2 a sheet says nothing of systems.
+const LibraryVersion = 2
+
 const mostLibrary = 5 << 20 // bytes of a file of sheets
 
 // csvHead are the columns of sheets as CSV: a figure a line, as it is printed. "like" is the sheet
-// whose parts, companions and recipe it takes over.
+// whose parts it takes over.
 var csvHead = []string{"id", "like", "name", "revision", "field", "printed"}
 
 // Import reads sheets from JSON or CSV and refuses the whole file by its first fault, which names
@@ -81,6 +84,13 @@ func same(one, other Sheet) bool {
 
 func fromJSON(text string) ([]Sheet, error) {
 	var library Library
+	var head struct {
+		Format  string `json:"format"`
+		Version int    `json:"version"`
+	}
+	if err := json1.Unmarshal([]byte(text), &head); err == nil && head.Format == LibraryFormat && head.Version < LibraryVersion {
+		return nil, fault.At("file", "sheet.file_older", "version", head.Version)
+	}
 	decoder := json1.NewDecoder(strings.NewReader(text))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(&library); err != nil {
@@ -90,7 +100,7 @@ func fromJSON(text string) ([]Sheet, error) {
 		}
 		return nil, fault.At("file", "sheet.file_unreadable", "line", line)
 	}
-	if library.Format != LibraryFormat || library.Version != 1 {
+	if library.Format != LibraryFormat || library.Version != LibraryVersion {
 		return nil, fault.At("file", "sheet.file_other_format", "typed", library.Format)
 	}
 	return library.Sheets, nil
@@ -145,7 +155,7 @@ func Export(format string, sheets []Sheet) (string, error) {
 		encoder := json1.NewEncoder(&out)
 		encoder.SetIndent("", " ")
 		encoder.SetEscapeHTML(false)
-		err := encoder.Encode(Library{Format: LibraryFormat, Version: 1, Sheets: sheets})
+		err := encoder.Encode(Library{Format: LibraryFormat, Version: LibraryVersion, Sheets: sheets})
 		return out.String(), err
 	case "csv":
 		writer := csv.NewWriter(&out)

@@ -68,7 +68,7 @@ func TestFilesThatAreRefusedWhole(t *testing.T) {
 		{"a figure that no sheet has", "json", change(`"mixed_density"`, `"mixed_mood"`), "sheets.1.numbers.mixed_mood", "choice.unknown", nil},
 		{"a figure without its unit", "json", change(`"unit": "kg/L"`, `"unit": ""`), "sheets.1.numbers.density_a", "number.without_unit", nil},
 		{"a pack of nothing", "json", change(`"size": 20.4`, `"size": 0`), "sheets.1.packs", "pack.no_size", nil},
-		{"a recipe that waits for itself", "json", change(`"after": "coat_1"`, `"after": "coat_2"`), "recipe.coat_2", "recipe.waits_for_later_step", nil},
+		{"sheets of an older Dusha", "json", change(`"version": 2`, `"version": 1`), "file", "sheet.file_older", nil},
 		{"an unknown use", "json", change(`"chemistry"`, `"role": "magic", "chemistry"`), "sheets.1.role", "choice.unknown", nil},
 		{"30 MB", "json", strings.Repeat(" ", 30<<20), "file", "sheet.file_too_large", nil},
 		{"other columns", "csv", "a,b\n1,2\n", "file", "sheet.file_columns", nil},

@@ -5,7 +5,6 @@ import (
 	"math"
 	"testing"
 
-	"dusha/core/fault"
 	"dusha/core/sheet"
 )
 
@@ -135,67 +134,6 @@ func TestATrialPatchIsTheJobsOwnRate(t *testing.T) {
 	}
 	if _, changed := s.Numbers["rate"]; changed {
 		t.Error("the sheet itself was changed")
-	}
-}
-
-func TestCompanionsOfASystem(t *testing.T) {
-	library := sheet.Samples()
-	system := library[0]
-	with, missing := sheet.Companions(system, library, nil, true)
-	if len(with) != len(system.With) || len(missing) != 0 {
-		t.Fatalf("%d of %d found, missing %v", len(with), len(system.With), missing)
-	}
-	if _, none := sheet.Companions(system, library, nil, false); len(none) != len(system.With) {
-		t.Errorf("without samples %d of %d are missing", len(none), len(system.With))
-	}
-	band, _ := sheet.Sample("sample.mineral_band")
-	form, own := sheet.Ask(band, "own-band", map[string]string{
-		"name": "Band as delivered", "revision": "1", "band_width": "100 mm", "band_roll": "10 m", "band_lap": "50 mm", "lap_form": "total", "elongation": "-",
-	})
-	if own == nil {
-		t.Fatal(form.Faults())
-	}
-	with, _ = sheet.Companions(system, append([]sheet.Sheet{*own}, library...), nil, true)
-	if got := role(with, "band"); got.Sheet.ID != "own-band" || got.Outside {
-		t.Errorf("one's own band does not go before the sample: %+v", got.Sheet.Name)
-	}
-	swap := sheet.Swap{Product: "sample.mineral_band", Sheet: "sample.fleece_band", Reason: "none left", Person: "p"}
-	with, _ = sheet.Companions(system, library, []sheet.Swap{swap}, true)
-	if got := role(with, "band"); got.Sheet.ID != "sample.fleece_band" || !got.Outside || got.Reason != "none left" {
-		t.Errorf("a band of another system: %+v", got)
-	}
-	with, missing = sheet.Companions(system, library, []sheet.Swap{{Product: "sample.mineral_band"}}, true)
-	if got := role(with, "band"); got.Role != "" || len(missing) != 0 {
-		t.Errorf("a band that is not wanted: %+v, %v", got, missing)
-	}
-}
-
-func role(list []sheet.Companion, name string) sheet.Companion {
-	for _, c := range list {
-		if c.Role == name {
-			return c
-		}
-	}
-	return sheet.Companion{}
-}
-
-func TestMixedSchoolsAreNamed(t *testing.T) {
-	damp, _ := sheet.Sample("sample.flexible_cementitious")
-	dry, _ := sheet.Sample("sample.acrylic_dispersion")
-	mixed := sheet.MixedSchools(damp, dry)
-	var names []string
-	for _, m := range mixed {
-		names = append(names, m.School)
-	}
-	if got := fmt.Sprint(names); got != "[base key junction thickness stand split mist]" {
-		t.Errorf("mixed: %v", got)
-	}
-	if len(sheet.MixedSchools(damp, damp)) != 0 || len(sheet.MixedSchools()) != 0 {
-		t.Error("one school was found mixed with itself")
-	}
-	wrong := sheet.Recipe{Schools: map[string]string{"paddle": "sideways"}, Stages: damp.Recipe.Stages}
-	if faults := fault.Of(wrong.Check()); len(faults) != 1 || faults[0].Field != "recipe.schools.paddle" {
-		t.Errorf("a way that nobody works: %v", faults)
 	}
 }
 

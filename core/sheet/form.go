@@ -188,7 +188,7 @@ func (a entered) has(s Sheet) bool {
 var doseUnits = []string{"g/kg", "mL/kg"}
 
 // Ask fills a sheet of one's own from the printed one, with another sheet as the form: its
-// parts, companions and recipe are kept, its figures are not. Every figure is answered or said to
+// parts are kept, its figures are not. Every figure is answered or said to
 // be not stated. The sheet is given once every question is answered; its id is the one passed
 // in. typed holds the texts as printed.
 func Ask(like Sheet, id string, typed map[string]string) (*ask.Form, *Sheet) {
@@ -204,7 +204,7 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 	f := &ask.Form{Typed: typed}
 	own := Sheet{
 		ID: id, Chemistry: like.Chemistry, Role: like.Role, Families: like.Families, WeighOut: like.WeighOut,
-		Parts: like.Parts, With: like.With, Recipe: like.Recipe, Numbers: map[string]Said{}, Choices: map[string]string{},
+		Parts: like.Parts, Numbers: map[string]Said{}, Choices: map[string]string{},
 	}
 	if like.Sample {
 		own.CopiedFrom, own.Product = like.ID, id
@@ -213,9 +213,6 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 	}
 	if own.Parts == nil {
 		own.Parts = []Part{}
-	}
-	if own.Recipe.Stages == nil {
-		own.Recipe.Stages = []Stage{}
 	}
 	own.Name, _ = f.Text("name", 80)
 	own.Revision, _ = f.Text("revision", 40)

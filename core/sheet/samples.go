@@ -2,7 +2,6 @@ package sheet
 
 import (
 	"embed"
-	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -15,19 +14,10 @@ import (
 var samples embed.FS
 
 // sampleFile is how sheets that ship are written: their figures as a sheet prints them, read by the
-// form that reads everyone's. A step that several recipes have in common stands once, in
-// steps.json, and a recipe names it.
+// form that reads everyone's.
 type sampleFile struct {
 	Sheet
-	Typed  map[string]string `json:"typed"` // what is left out is not stated
-	Recipe struct {
-		Schools map[string]string `json:"schools"`
-		Stages  []struct {
-			ID    string            `json:"id"`
-			Title string            `json:"title"`
-			Steps []json.RawMessage `json:"steps"` // the name of a step, or a step written over one ("like")
-		} `json:"stages"`
-	} `json:"recipe"`
+	Typed map[string]string `json:"typed"` // what is left out is not stated
 }
 
 // shipped is a sheet that ships, read when it is asked for: a form takes its time, and few are needed.
@@ -37,31 +27,16 @@ type shipped struct {
 }
 
 var allShipped = sync.OnceValue(func() []shipped {
-	var steps map[string]json.RawMessage
-	readFile("steps", &steps)
 	var list []shipped
 	for _, name := range []string{"membranes", "components"} {
 		var files []sampleFile
 		readFile(name, &files)
 		for _, file := range files {
-			list = append(list, shipped{file, sync.OnceValue(func() Sheet { return file.read(file.work(steps)) })})
+			list = append(list, shipped{file, sync.OnceValue(func() Sheet { return file.read() })})
 		}
 	}
 	return list
 })
-
-// work lays out the recipe of a sheet.
-func (f sampleFile) work(steps map[string]json.RawMessage) Recipe {
-	recipe := Recipe{Schools: f.Recipe.Schools}
-	for _, stage := range f.Recipe.Stages {
-		laid := Stage{ID: stage.ID, Title: stage.Title}
-		for _, text := range stage.Steps {
-			laid.Steps = append(laid.Steps, expand(text, steps))
-		}
-		recipe.Stages = append(recipe.Stages, laid)
-	}
-	return recipe
-}
 
 // Samples are the sheets that ship, each marked as a sample.
 func Samples() []Sheet {
@@ -73,8 +48,7 @@ func Samples() []Sheet {
 }
 
 // read fills the form of the sheet with what is typed and leaves the rest as not stated.
-func (f sampleFile) read(recipe Recipe) Sheet {
-	f.Sheet.Recipe = recipe
+func (f sampleFile) read() Sheet {
 	typed := f.Sheet.Typed()
 	maps.Copy(typed, f.Typed)
 	typed["name"] = f.Name
@@ -84,24 +58,6 @@ func (f sampleFile) read(recipe Recipe) Sheet {
 	}
 	s.Sample, s.CopiedFrom, s.Product, s.Replaces = true, "", "", ""
 	return *s
-}
-
-// expand gives a step by its name, or one that is written over the step it is like.
-func expand(text json.RawMessage, steps map[string]json.RawMessage) Step {
-	var step Step
-	var name string
-	if json1.Unmarshal(text, &name) == nil {
-		text = steps[name]
-	}
-	var over struct {
-		Like string `json:"like"`
-	}
-	must(json1.Unmarshal(text, &over))
-	if over.Like != "" {
-		step = expand(steps[over.Like], steps)
-	}
-	must(json1.Unmarshal(text, &step))
-	return step
 }
 
 func readFile(name string, into any) {

@@ -1,4 +1,5 @@
-// Package sheet holds what one product's data sheet says, with the recipe of its system.
+// Package sheet holds what one product's data sheet says: one printing of one product, whatever it is for. It knows
+// nothing of systems.
 //
 // Every number carries the text it was read from. A number that a sheet does not state
 // stays missing, and what needs it says so. The sheets that ship are marked as samples:
@@ -7,7 +8,6 @@ package sheet
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"dusha/core/cure"
@@ -32,8 +32,7 @@ func (s Said) Ends() (low, high float64) {
 	return s.Value, *s.High
 }
 
-// Sheet is one printing of one product's data sheet. A membrane's sheet names what goes with
-// it and carries the recipe of the system; other products state their figures alone.
+// Sheet is one printing of one product's data sheet.
 type Sheet struct {
 	ID         string            `json:"id"`
 	Revision   string            `json:"revision"` // as printed: a date or a number
@@ -53,8 +52,6 @@ type Sheet struct {
 	Packs      []Pack            `json:"packs,omitempty"`
 	Numbers    map[string]Said   `json:"numbers"`
 	Choices    map[string]string `json:"choices,omitempty"` // what is picked, not measured: ratings, forms, states
-	With       []With            `json:"with,omitempty"`    // of a membrane: what goes with it
-	Recipe     Recipe            `json:"recipe"`
 }
 
 // File is a printed sheet as it was received.
@@ -76,120 +73,11 @@ type Pack struct {
 	Says  string  `json:"says"`
 }
 
-// With is a product that goes with a membrane.
-type With struct {
-	Role    string   `json:"role"`
-	Product string   `json:"product"`
-	On      []string `json:"on,omitempty"` // of a primer: the substrates it is for
-}
-
 // Part is a component as it goes into the bucket.
 type Part struct {
 	ID   string `json:"id"` // its share is the number "part_<id>"
 	Kind string `json:"kind"`
 	Name string `json:"name"`
-}
-
-// Recipe is the order of the work for a system: data, so that no code knows a step by name.
-type Recipe struct {
-	Schools map[string]string `json:"schools,omitempty"` // how it works, by the names of Schools
-	Stages  []Stage           `json:"stages"`
-}
-
-// Stage is a stretch of the work shown as one length of the spine.
-type Stage struct {
-	ID    string `json:"id"`
-	Title string `json:"title"`
-	Steps []Step `json:"steps"`
-}
-
-// Step is one thing to do. Does says what kind of entry finishes it.
-type Step struct {
-	ID       string   `json:"id"`
-	Title    string   `json:"title"`
-	Does     Doing    `json:"does"`
-	Coat     int      `json:"coat,omitempty"` // of a coat, and of the hold that accepts its film
-	Why      string   `json:"why"`
-	Checks   []string `json:"checks,omitempty"` // what the person confirms, a line each
-	Never    []Never  `json:"never,omitempty"`
-	Cautions []string `json:"cautions,omitempty"`
-	Opens    *Opening `json:"opens,omitempty"`
-	Uses     []string `json:"uses,omitempty"`      // roles of the materials it takes
-	Tools    []string `json:"tools,omitempty"`     // ids of tools
-	Wants    string   `json:"wants,omitempty"`     // state of the base: "damp", "dry" or "ssd"
-	Strokes  string   `json:"direction,omitempty"` // "one_way", "crossed" or "wet_on_wet"
-	First    string   `json:"first,omitempty"`     // who or what goes first, in words
-}
-
-// Never is a thing not to do, with its reason.
-type Never struct {
-	Line   string `json:"line"`
-	Reason string `json:"reason"`
-}
-
-// Opening is the window of a step after an earlier one. Where a sheet is unclear about the
-// anchor, a least time counts from the earlier step's end and a latest from its beginning.
-type Opening struct {
-	After   string   `json:"after"`             // step that starts the times
-	Table   string   `json:"table"`             // prefix of the sheet's numbers, least hours by °C
-	Latest  string   `json:"latest,omitempty"`  // the same of the latest; empty: stays open
-	Anchor  string   `json:"anchor,omitempty"`  // what the sheet counts from, where it says so: one of Anchors
-	Confirm []string `json:"confirm,omitempty"` // states a person confirms: the clock alone releases nothing
-	Remedy  string   `json:"remedy,omitempty"`  // what makes it good when it is too late
-}
-
-// Steps lists all steps in order.
-func (r Recipe) Steps() []Step {
-	n := 0
-	for _, stage := range r.Stages {
-		n += len(stage.Steps)
-	}
-	steps := make([]Step, 0, n)
-	for _, stage := range r.Stages {
-		steps = append(steps, stage.Steps...)
-	}
-	return steps
-}
-
-// Step finds a step by id.
-func (r Recipe) Step(id string) (Step, bool) {
-	for _, stage := range r.Stages {
-		if i := slices.IndexFunc(stage.Steps, func(s Step) bool { return s.ID == id }); i >= 0 {
-			return stage.Steps[i], true
-		}
-	}
-	return Step{}, false
-}
-
-// Check refuses a recipe that cannot be followed: no step, a step twice, a kind of step
-// that no entry finishes, or a wait for a step that does not come before.
-func (r Recipe) Check() error {
-	seen := map[string]bool{}
-	for _, s := range r.Steps() {
-		field := "recipe." + s.ID
-		_, known := doings[s.Does]
-		switch {
-		case s.ID == "" || s.Title == "":
-			return fault.At(field, "recipe.step_without_name")
-		case seen[s.ID]:
-			return fault.At(field, "recipe.step_twice", "step", s.ID)
-		case !known:
-			return fault.At(field, "recipe.unknown_kind", "typed", s.Does)
-		case s.Coats() && s.Coat < 1:
-			return fault.At(field, "recipe.coat_without_number")
-		case s.Opens != nil && !seen[s.Opens.After]:
-			return fault.At(field, "recipe.waits_for_later_step", "step", s.Opens.After)
-		case s.Opens != nil && s.Opens.Anchor != "" && !slices.Contains(Anchors, s.Opens.Anchor):
-			return fault.At(field, "choice.unknown", "typed", s.Opens.Anchor)
-		case s.Wants != "" && !slices.Contains(Schools["base"], s.Wants):
-			return fault.At(field, "choice.unknown", "typed", s.Wants)
-		}
-		seen[s.ID] = true
-	}
-	if len(seen) == 0 {
-		return fault.At("recipe", "recipe.empty")
-	}
-	return checkSchools(r.Schools)
 }
 
 // Number gives a figure of the sheet; a number it does not state is a fault that names it.

@@ -30,7 +30,8 @@ func TestALeastTimeThatIsTheLatestToo(t *testing.T) {
 		if e["kind"] != "plan" {
 			continue
 		}
-		numbers := e["body"].(map[string]any)["sheet"].(map[string]any)["numbers"].(map[string]any)
+		film := e["body"].(map[string]any)["used"].([]any)[0].(map[string]any)["sheet"].(map[string]any)
+		numbers := film["numbers"].(map[string]any)
 		for name, said := range numbers {
 			if strings.HasPrefix(name, "recoat_latest") {
 				least := numbers[strings.Replace(name, "_latest", "", 1)].(map[string]any)

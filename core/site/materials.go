@@ -76,7 +76,7 @@ func (s *Site) purchase(only string, now time.Time, whole bool) Purchase {
 		asked = append(asked, id)
 		byArea[id] = area.Takeoff.Items
 		out.Sample = out.Sample || area.Takeoff.Sample
-		for _, step := range area.Recipe.Steps() {
+		for _, step := range area.Order.Steps() {
 			if !whole {
 				done[id+"."+step.ID] = area.Done01(step)
 			}
@@ -109,7 +109,7 @@ func laid(line takeoff.Shopping) int {
 // kitsOf lists for each stage of an area what to have by you.
 func kitsOf(area *logbook.Area) []StageKit {
 	var kits []StageKit
-	for _, stage := range area.Recipe.Stages {
+	for _, stage := range area.Order.Stages {
 		kit := StageKit{Area: area.ID, Stage: stage.ID, Title: stage.Title, Tools: []string{}, Gear: []string{}, Cleaning: []string{}}
 		for _, step := range stage.Steps {
 			kit.Tools = unique(kit.Tools, step.Tools...)

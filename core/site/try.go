@@ -1,7 +1,6 @@
 package site
 
 import (
-	"slices"
 	"strings"
 	"time"
 
@@ -11,6 +10,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 )
 
@@ -24,18 +24,21 @@ func (s *Site) Rank(id, texture string, typed map[string]string) (*ask.Form, []c
 	limits := s.Job().Rules()
 	form, asked := choice.Ask(*area.Geometry, typed, area.LastBase())
 	return form, choice.Rank(choice.Ground{
-		Area: *area.Geometry, Rules: limits, Asked: asked, Library: s.Job().Sheets(), Samples: true,
-		Inputs: func(membrane sheet.Sheet, with []sheet.Companion, missing []sheet.With) takeoff.Inputs {
-			return area.PlanInputs(logbook.Plan{Sheet: membrane, Rules: limits, Texture: texture, Companions: with, Missing: missing})
+		Area: *area.Geometry, Rules: limits, Asked: asked, Library: s.Job().Sheets(), Systems: s.Job().Systems(), Samples: true,
+		Inputs: func(of system.System, _ sheet.Sheet, used []system.Used) takeoff.Inputs {
+			plan := logbook.Plan{System: of, Used: used, Rules: limits, Texture: texture}
+			_ = plan.Resolve() // an order that cannot be followed is said where the plan is tried
+			return area.PlanInputs(plan)
 		},
 	}), nil
 }
 
 // Choice is a system picked for an area.
 type Choice struct {
-	Sheet   string       `json:"sheet"` // id of a sheet of the job
-	Texture string       `json:"texture"`
-	Swaps   []sheet.Swap `json:"swaps,omitempty"`
+	System  string        `json:"system,omitempty"` // id; "": the first that the sheet makes tight
+	Sheet   string        `json:"sheet"`            // id of a sheet of the job: the printing that makes it tight
+	Texture string        `json:"texture"`
+	Swaps   []system.Swap `json:"swaps,omitempty"`
 
 	Typed   map[string]string `json:"typed,omitempty"`   // what the area asks for beside its survey
 	Against *logbook.Against  `json:"against,omitempty"` // reason and name, where something stops it
@@ -43,17 +46,20 @@ type Choice struct {
 
 // Tried is what can be chosen and, once sheet and texture are picked, the plan.
 type Tried struct {
-	Plan       *takeoff.Plan `json:"plan"`
-	Body       *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
-	MayAccept  bool          `json:"may_accept"`
-	Refusal    *fault.Fault  `json:"refusal"` // why not
-	Stops      []choice.Stop `json:"stops"`   // what stops it here
-	With       []WithLine    `json:"with"`    // what goes with the membrane
-	Textures   []sheet.Said  `json:"textures"`
-	TextureIDs []string      `json:"texture_ids"`
-	Rules      string        `json:"rules"`
-	RulesNote  string        `json:"rules_note"`
-	Cost       *int          `json:"cost_cents"` // of what is to buy for it alone
+	Plan      *takeoff.Plan `json:"plan"`
+	Body      *logbook.Plan `json:"body"` // ready to be kept; null when it may not be accepted
+	MayAccept bool          `json:"may_accept"`
+	Refusal   *fault.Fault  `json:"refusal"` // why not
+	Stops     []choice.Stop `json:"stops"`   // what stops it here
+	Order     system.Order  `json:"order"`   // of the work, with the figures that no sheet states
+
+	Ways       map[string]string `json:"ways,omitempty"` // how it is worked, by school
+	With       []WithLine        `json:"with"`           // what goes with the membrane
+	Textures   []sheet.Said      `json:"textures"`
+	TextureIDs []string          `json:"texture_ids"`
+	Rules      string            `json:"rules"`
+	RulesNote  string            `json:"rules_note"`
+	Cost       *int              `json:"cost_cents"` // of what is to buy for it alone
 }
 
 // WithLine is one product that a membrane names, and what could be taken instead.
@@ -79,7 +85,7 @@ type SheetLine struct {
 func (s *Site) Try(id string, in Choice) (Tried, error) {
 	area, job := s.Area(id), s.Job()
 	profile := job.Rules()
-	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}}
+	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}, Order: system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}}
 	library := sheet.Latest(job.Sheets())
 	for _, name := range rules.Textures {
 		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
@@ -94,24 +100,33 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 	if area.Geometry == nil {
 		return out, fault.At("survey", "plan.no_survey")
 	}
-	body := logbook.Plan{Survey: area.SurveyID, Sheet: chosen, Rules: profile, Texture: in.Texture}
-	body.Companions, body.Missing = sheet.Companions(chosen, library, in.Swaps, job.Demo || chosen.Sample)
+	of, known := job.SystemFor(in.System, chosen)
+	if !known {
+		return out, fault.At("system", "system.none_for_sheet", "name", chosen.Name)
+	}
+	body := logbook.Plan{Survey: area.SurveyID, System: of, Rules: profile, Texture: in.Texture}
+	body.Used, body.Left = of.Take(chosen, library, in.Swaps, job.Demo || chosen.Sample)
+	if err := body.Resolve(); err != nil {
+		return out, err
+	}
+	out.Order, out.Ways = body.Order(), of.AllWays()
+	out.Order.AskBack(system.Sheets(body.Used))
 	if area.PlanID != "" {
 		body.From = []string{area.PlanID}
 	}
-	out.With = withLines(chosen, library, body)
+	out.With = withLines(library, body)
 	plan, err := takeoff.MakePlan(area.PlanInputs(body))
 	if err != nil {
 		return out, err
 	}
-	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(chosen)...)
+	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(of)...)
 	out.Plan = &plan
 	out.Cost = takeoff.Cost(takeoff.Shop(plan.Items, job.Stock(append(s.Users(id), area)...), job.OpenLives(), nil, time.Time{}))
 	if out.Refusal = mayNot(body, job); out.Refusal != nil {
 		return out, nil
 	}
 	_, asked := choice.Ask(*area.Geometry, in.Typed, area.LastBase())
-	out.Stops = choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}.Stops(chosen, body.Companions)
+	out.Stops = choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}.Stops(chosen, body.Companions())
 	if len(out.Stops) > 0 {
 		if in.Against == nil || strings.TrimSpace(in.Against.Reason) == "" || in.Against.Person == "" {
 			out.Refusal = fault.At("sheet", "plan.against_stop", "name", chosen.Name)
@@ -131,7 +146,7 @@ func mayNot(body logbook.Plan, job *logbook.Job) *fault.Fault {
 	if err := logbook.MayAccept(body, job); err != nil {
 		return fault.Of(err)[0]
 	}
-	for _, c := range body.Companions {
+	for _, c := range body.Companions() {
 		if c.Outside && (c.Reason == "" || c.Person == "") {
 			return fault.At("companions."+c.Role, "plan.outside_without_reason", "name", c.Sheet.Name)
 		}
@@ -140,9 +155,13 @@ func mayNot(body logbook.Plan, job *logbook.Job) *fault.Fault {
 }
 
 // withLines lists what goes with a membrane and what else the library has for each role.
-func withLines(membrane sheet.Sheet, library []sheet.Sheet, plan logbook.Plan) []WithLine {
+func withLines(library []sheet.Sheet, plan logbook.Plan) []WithLine {
 	lines := []WithLine{}
-	for _, with := range membrane.With {
+	film, _ := plan.System.Membrane()
+	for _, with := range plan.System.Products {
+		if with.Key == film.Key {
+			continue
+		}
 		line := WithLine{Role: with.Role, Product: with.Product, Others: []SheetLine{}}
 		for _, s := range library {
 			if s.Is() == with.Role {
@@ -152,9 +171,9 @@ func withLines(membrane sheet.Sheet, library []sheet.Sheet, plan logbook.Plan) [
 				line.Name = s.Name
 			}
 		}
-		for _, c := range plan.Companions {
-			if c.Role == with.Role && slices.Equal(c.On, with.On) {
-				line.Sheet, line.Name, line.Outside = c.Sheet.ID, c.Sheet.Name, c.Outside
+		for _, u := range plan.Used {
+			if u.Key == with.Key {
+				line.Sheet, line.Name, line.Outside = u.Sheet.ID, u.Sheet.Name, u.Outside
 			}
 		}
 		lines = append(lines, line)

@@ -71,7 +71,7 @@ var usual = func() map[string]Step {
 			panic(err)
 		}
 		if over.Like != "" {
-			s = step(over.Like)
+			s = step(over.Like).own()
 		}
 		if err := json1.Unmarshal(steps[name], &s); err != nil {
 			panic(err)
@@ -127,14 +127,13 @@ type maker struct {
 	sheets map[string]sheet.Sheet // by key
 	order  Order
 	by     map[stage][]Layer
-	after  []string // ids of the steps that the next one waits for by its products' own sheets
 }
 
 // MakeOrder makes the steps of a system from its layers and ways, says otherwise what the system says otherwise, and
 // lays over it what was changed by hand. sheets are the printings in use by the system's keys; a figure that none
 // states is asked back.
 func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
-	m := maker{System: s, sheets: sheets, by: map[stage][]Layer{}}
+	m := maker{System: s, sheets: sheets, by: map[stage][]Layer{}, order: Order{Stages: []Stage{}, Asked: []Asked{}}}
 	for _, l := range s.Layers {
 		at := s.stageOf(l)
 		m.by[at] = append(m.by[at], l)
@@ -194,7 +193,7 @@ func (m *maker) prepare() Step {
 	}
 	s.Face = map[string]string{"damp": "damp", "dry": "dry", "ssd": "ssd"}[m.WayOf("base")]
 	s.Of = ids(m.by[inPrepare])
-	return s
+	return m.takes(s)
 }
 
 // lays is one step that lays layers together.
@@ -202,7 +201,7 @@ func (m *maker) lays(name string, layers []Layer) Step {
 	s := m.usual(name)
 	s.Of = ids(layers)
 	s.After = m.waitsAfter(s)
-	return s
+	return m.takes(s)
 }
 
 // details are beads and breakers, then what is bedded at joints, corners and fittings, with its hold.
@@ -245,12 +244,11 @@ func (m *maker) field() {
 			s.ID = "coat_" + strconv.Itoa(number)
 			s.Of = []string{l.ID + "." + c.ID}
 			s.Strokes = c.Strokes
-			if name == "embed" {
-				s.Of = append(s.Of, l.carried(c.ID)...)
-			}
+			s.Coat = number
 			s.After = m.coatWaits(l, i, number)
+			s = m.takes(s)
 			hold := m.usual("accept_coat")
-			hold.ID, hold.Of = s.ID+"_accepted", []string{l.ID + "." + c.ID}
+			hold.ID, hold.Of, hold.Coat = s.ID+"_accepted", []string{l.ID + "." + c.ID}, number
 			hold.Title, hold.Why = m.acceptWords(l, i, number)
 			steps = append(steps, s, hold)
 		}
@@ -270,6 +268,42 @@ func (m *maker) acceptWords(l Layer, i, number int) (title, why string) {
 	return words.Title, words.Why
 }
 
+// takes says which products a step takes, by their roles, and what to beware of with what makes it tight.
+func (m *maker) takes(s Step) Step {
+	add := func(key string) {
+		if p, known := m.ProductOf(key); known && !slices.Contains(s.Uses, p.Role) {
+			s.Uses = append(slices.Clip(s.Uses), p.Role)
+		}
+	}
+	for _, of := range s.Of {
+		l, _ := m.LayerOf(of)
+		_, coat, whole := strings.Cut(of, ".")
+		add(l.Product)
+		for _, c := range l.Carries {
+			if !whole || slices.Contains(c.InCoat, coat) {
+				add(c.Product)
+			}
+		}
+		if l.Mix != nil {
+			for _, key := range l.Mix.Additives {
+				add(key)
+			}
+		}
+	}
+	if s.Lays() {
+		if film, is := m.Film(); is {
+			cautions := slices.Clone(m.sheets[film.Product].Cautions())
+			for _, c := range s.Cautions {
+				if !slices.Contains(cautions, c) {
+					cautions = append(cautions, c)
+				}
+			}
+			s.Cautions = cautions
+		}
+	}
+	return s
+}
+
 // carried are the keys of what a coat carries.
 func (l Layer) carried(coat string) (keys []string) {
 	for _, c := range l.Carries {
@@ -283,7 +317,7 @@ func (l Layer) carried(coat string) (keys []string) {
 // coatWaits are what a coat waits for: the coat under it by its state, the first one by what lies under the film.
 func (m *maker) coatWaits(l Layer, i, number int) (after []Link) {
 	if number == 1 {
-		after = m.waitsAfter(Step{Does: Lay, Of: []string{l.ID}})
+		after = m.waitsAfter(Step{Does: Lay, Coat: number, Of: []string{l.ID}})
 		if m.WayOf("details") == "first_and_dry" && len(m.by[inDetail]) > 0 {
 			if link, is := m.link("bands", l.Product, "recoat", ""); is {
 				after = append(after, link)
@@ -325,35 +359,31 @@ func (m *maker) link(step, key, least, latest string) (Link, bool) {
 	return link, true
 }
 
-// waitsAfter are the waits of what is laid after a primer or a top coat, by their own sheets.
+// waitsAfter are the waits of what is laid after a primer or a top coat, by their own sheets. The primer is waited for
+// by the first that covers it, whatever else is done between.
 func (m *maker) waitsAfter(s Step) (after []Link) {
-	before, is := m.before()
-	if !is {
-		return nil
-	}
-	for _, id := range before.Of {
-		l, _ := m.LayerOf(id)
-		p, _ := m.ProductOf(l.Product)
-		least := map[string]string{"primer": "recoat", "top_coat": "cure"}[p.Role]
-		if least == "" || p.Role == "primer" && !s.Lays() {
+	steps := m.order.Steps()
+	for i := len(steps) - 1; i >= 0; i-- {
+		before := steps[i]
+		if before.Hold() || len(before.Of) == 0 {
 			continue
 		}
-		if link, is := m.link(before.ID, p.Key, least, "recoat_latest"); is {
-			after = append(after, link)
+		for _, id := range before.Of {
+			l, _ := m.LayerOf(id)
+			p, _ := m.ProductOf(l.Product)
+			least := map[string]string{"primer": "recoat", "top_coat": "cure"}[p.Role]
+			if least == "" || p.Role == "primer" && !s.Lays() {
+				continue
+			}
+			if link, is := m.link(before.ID, p.Key, least, "recoat_latest"); is {
+				after = append(after, link)
+			}
+		}
+		if before.Lays() || !s.Lays() {
+			break
 		}
 	}
 	return after
-}
-
-// before is the last step so far that lays something.
-func (m *maker) before() (Step, bool) {
-	steps := m.order.Steps()
-	for i := len(steps) - 1; i >= 0; i-- {
-		if len(steps[i].Of) > 0 && !steps[i].Hold() {
-			return steps[i], true
-		}
-	}
-	return Step{}, false
 }
 
 // cure is the wait before the proof, counted from the last of the last coat.
@@ -399,7 +429,8 @@ func (m *maker) sayOtherwise() {
 
 // said is a step with what another says of it.
 func (s Step) said(over Step) Step {
-	text, err := json1.Marshal(over)
+	s = s.own()
+	text, err := json1.Marshal(over) // what is empty says nothing
 	if err == nil {
 		err = json1.Unmarshal(text, &s)
 	}
@@ -407,6 +438,18 @@ func (s Step) said(over Step) Step {
 		panic(err)
 	}
 	return s
+}
+
+// own is a copy of a step that shares no list with it: what is read over it changes it alone.
+func (s Step) own() (copied Step) {
+	text, err := json1.Marshal(s)
+	if err == nil {
+		err = json1.Unmarshal(text, &copied)
+	}
+	if err != nil {
+		panic(err)
+	}
+	return copied
 }
 
 func ids(layers []Layer) (list []string) {
@@ -436,8 +479,8 @@ func (o *Order) check(s System) error {
 	}
 	laidAt := map[string]int{}
 	for i, step := range steps {
-		if step.Lays() || step.Does == Prepare || step.Does == Protect {
-			for _, of := range step.Of {
+		if !step.Hold() {
+			for _, of := range append(step.Layers(), step.Of...) {
 				laidAt[of] = i
 			}
 		}

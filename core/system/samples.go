@@ -20,12 +20,13 @@ var Samples = sync.OnceValue(func() []System {
 	return list
 })
 
-// Sample finds a system that ships by its id.
-func Sample(id string) (System, bool) {
-	all := Samples()
-	i := slices.IndexFunc(all, func(s System) bool { return s.ID == id })
-	if i < 0 {
-		return System{}, false
+// Latest drops the systems that a later revision has replaced, and keeps the order.
+func Latest(library []System) []System {
+	replaced := map[string]bool{}
+	for _, s := range library {
+		if s.Replaces != "" {
+			replaced[s.Replaces] = true
+		}
 	}
-	return all[i], true
+	return slices.DeleteFunc(slices.Clone(library), func(s System) bool { return replaced[s.ID] })
 }

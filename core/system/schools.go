@@ -23,6 +23,17 @@ var Schools = map[string][]string{
 // SchoolNames lists what is stored with a system, in the order of the work.
 var SchoolNames = []string{"base", "details", "primer_return", "mist", "overlay", "old_coatings"}
 
+// ReadWays are the matters that are read off the layers, each with what it may come out as.
+var ReadWays = map[string][]string{
+	"key":           {"water", "primer", "primer_in_patches", "mineral_until_it_runs", "none"},
+	"coats":         {"on_cured", "firm", "wet_on_wet", "one_build"},
+	"strokes":       {"one_way", "crossed", "any"},
+	"reinforcement": {"everywhere", "joints", "none"},
+	"junction":      {"rigid_fillet", "bead", "bond_breaker", "stretch_band", "none"},
+	"thickness":     AcceptedBy,
+	"proof":         Proofs,
+}
+
 // Read are the ways that are read off the layers: to choose one is to edit them.
 type Read struct {
 	Key           string `json:"key"`           // "water", "primer", "primer_in_patches" or "mineral_until_it_runs"; "none"

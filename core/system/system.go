@@ -223,6 +223,8 @@ type Step struct {
 	Face     string     `json:"face,omitempty"`  // of the base: what is asked before it
 	First    string     `json:"first,omitempty"` // who or what goes first, in words
 	Strokes  string     `json:"strokes,omitempty"`
+	Coat     int        `json:"coat,omitempty"`                // which coat of the film it lays, or accepts
+	Uses     []string   `json:"uses,omitempty" maxItems:"120"` // roles of the products it takes
 }
 
 // Never is a thing not to do, with its reason.
@@ -312,8 +314,16 @@ func (s Step) Proves() bool {
 	return slices.Contains([]Doing{PlanTest, Fill, Test, SprayTest}, s.Does)
 }
 
-// Lays tells whether the step lays something on the base or on what lies on it.
-func (s Step) Lays() bool { return s.Does == Lay || s.Does == Embed || s.Does == Place }
+// Coats tells whether the step lays a coat of the film.
+func (s Step) Coats() bool { return s.Coat > 0 && (s.Does == Lay || s.Does == Embed) }
+
+// Lays tells whether the step lays what makes the area tight: the film, or what is bedded into it.
+func (s Step) Lays() bool { return s.Does == Place || s.Coats() }
+
+// Said tells whether a person says of the step that it is done.
+func (s Step) Said() bool {
+	return !s.Hold() && !s.Lays() && !s.Proves() && s.Does != Survey && s.Does != Plan
+}
 
 // WayOf is how the system works in one matter everywhere; "" where it says nothing.
 func (s System) WayOf(school string) string {

@@ -17,7 +17,7 @@ func (in Inputs) pressure(h wetarea.Head, factor figure.Figure) []Check {
 			continue
 		}
 		asked := pressure.Asked{Factor: factor.Value}
-		rating, err := in.Sheet.Number(side.number)
+		rating, err := in.Film.Number(side.number)
 		var stated *float64
 		if err == nil {
 			stated = &rating.Value
@@ -47,7 +47,7 @@ func (in Inputs) pressure(h wetarea.Head, factor figure.Figure) []Check {
 // movement / (elongation × share).
 func (in Inputs) movement(f wetarea.Feature) Check {
 	check := Check{Key: "movement", Place: f.ID, Args: map[string]any{"movement": f.Movement}}
-	elongation, err := in.Sheet.Number("elongation")
+	elongation, err := in.Film.Number("elongation")
 	if err != nil {
 		check.Key = "movement_unrated"
 		return check
@@ -61,7 +61,7 @@ func (in Inputs) movement(f wetarea.Feature) Check {
 	worked := figure.Worked("plan.check.unbonded", width.Width, "mm", "movement.width", moves, elongation)
 	check.Figure = &worked
 	check.Args["width"] = width.Width
-	for _, c := range in.Companions {
+	for _, c := range in.With {
 		if c.Role == "bond_breaker" {
 			if wide, err := c.Sheet.Number("band_width"); err == nil {
 				check.Args["breaker"] = wide.Value

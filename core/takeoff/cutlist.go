@@ -7,7 +7,7 @@ import (
 
 	"dusha/core/cutting"
 	"dusha/core/fault"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
@@ -55,21 +55,21 @@ var cutRoles = []string{"band", "fleece", "mesh", "sheet", "seam_tape", "bond_br
 // cutLists lists what a plan cuts, product by product.
 func (in Inputs) cutLists(p Plan) []CutList {
 	lists := []CutList{}
-	byRole := map[string]sheet.Companion{}
-	for _, c := range in.Companions {
+	byRole := map[string]system.Companion{}
+	for _, c := range in.With {
 		if _, twice := byRole[c.Role]; !twice {
 			byRole[c.Role] = c
 		}
 	}
 	if _, own := byRole["band"]; !own {
-		byRole["band"] = sheet.Companion{Role: "band", Sheet: in.Sheet} // the membrane's sheet states its band
+		byRole["band"] = system.Companion{Role: "band", Sheet: in.Film} // the membrane's sheet states its band
 	}
 	for _, role := range cutRoles {
 		c, has := byRole[role]
 		if !has {
 			continue
 		}
-		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Step: stepUsing(in.Sheet.Recipe, role), Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
+		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Step: stepUsing(in.Order, role), Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
 		if err := in.cut(&l, c, p, byRole, lists); err != nil {
 			l.Fault = fault.Of(err)[0]
 		}
@@ -116,7 +116,7 @@ func (l CutList) Reorder(plan []cutting.Roll, wants []string) ([]cutting.Roll, e
 }
 
 // cut lists the wants of one product and asks them as runs; before are the lists of the roles before it.
-func (in Inputs) cut(l *CutList, c sheet.Companion, p Plan, byRole map[string]sheet.Companion, before []CutList) error {
+func (in Inputs) cut(l *CutList, c system.Companion, p Plan, byRole map[string]system.Companion, before []CutList) error {
 	goods, err := in.goods(c)
 	if err != nil {
 		return err
@@ -224,7 +224,7 @@ func (w Want) run() cutting.Run {
 }
 
 // goods reads a roll product's width, lap and length from its sheet.
-func (in Inputs) goods(c sheet.Companion) (cutting.Goods, error) {
+func (in Inputs) goods(c system.Companion) (cutting.Goods, error) {
 	width, err := c.Sheet.Number("band_width")
 	if err != nil {
 		return cutting.Goods{}, err
@@ -259,7 +259,7 @@ func (in Inputs) bands(g cutting.Goods) cutting.Bands {
 
 // bandWants are the bands over all junctions, and what is cut from the band where no bought piece
 // fits: corners to fold, and patches round pipes that no other roll is wide enough for.
-func (in Inputs) bandWants(g cutting.Goods, p Plan, byRole map[string]sheet.Companion) []Want {
+func (in Inputs) bandWants(g cutting.Goods, p Plan, byRole map[string]system.Companion) []Want {
 	list := []Want{}
 	junctions := map[string]wetarea.Junction{}
 	for _, j := range in.Area.Junctions {
@@ -282,7 +282,7 @@ func (in Inputs) bandWants(g cutting.Goods, p Plan, byRole map[string]sheet.Comp
 
 // patches are squares with a hole for pipes and drains that no collar is bought for, from the
 // first of the rolls that is wide enough.
-func (in Inputs) patches(g cutting.Goods, p Plan, byRole map[string]sheet.Companion, role string) []Want {
+func (in Inputs) patches(g cutting.Goods, p Plan, byRole map[string]system.Companion, role string) []Want {
 	var list []Want
 	for _, piece := range p.Pieces {
 		if piece.Kind != "collar" && piece.Kind != "flange" {
@@ -307,7 +307,7 @@ func (in Inputs) patches(g cutting.Goods, p Plan, byRole map[string]sheet.Compan
 }
 
 // patchSide is the side of a patch round a fitting: it reaches half a band's width past it.
-func patchSide(f wetarea.Penetration, byRole map[string]sheet.Companion) float64 {
+func patchSide(f wetarea.Penetration, byRole map[string]system.Companion) float64 {
 	wide := 0.0
 	if width, err := byRole["band"].Sheet.Number("band_width"); err == nil {
 		wide = width.Value
@@ -319,7 +319,7 @@ func patchSide(f wetarea.Penetration, byRole map[string]sheet.Companion) float64
 }
 
 // patchFrom is the roll that a patch is cut from: the first that is wide enough, else the widest.
-func (in Inputs) patchFrom(side float64, byRole map[string]sheet.Companion) string {
+func (in Inputs) patchFrom(side float64, byRole map[string]system.Companion) string {
 	best, widest := "band", 0.0
 	for _, role := range []string{"band", "fleece", "mesh", "sheet"} {
 		c, has := byRole[role]

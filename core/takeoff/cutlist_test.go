@@ -1,6 +1,7 @@
 package takeoff_test
 
 import (
+	"dusha/core/system/systemtest"
 	"maps"
 	"math"
 	"slices"
@@ -8,15 +9,15 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
 
-func listsOf(t *testing.T, system string, change ...func(*takeoff.Inputs)) map[string]takeoff.CutList {
+func listsOf(t *testing.T, name string, change ...func(*takeoff.Inputs)) map[string]takeoff.CutList {
 	t.Helper()
 	in := inputs(t)
-	in.Sheet, _ = sheet.Sample("sample." + system)
-	in.Companions, in.Missing = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	in.Built = systemtest.Built("sample." + name)
 	for _, c := range change {
 		c(&in)
 	}
@@ -85,12 +86,12 @@ func TestBandsAreNumberedAsTheyAreBedded(t *testing.T) {
 // A wide lap makes the least piece longer: two laps.
 func TestWideLaps(t *testing.T) {
 	l := listsOf(t, "flexible_cementitious", func(in *takeoff.Inputs) {
-		for i, c := range in.Companions {
+		for i, c := range in.With {
 			if c.Role == "band" {
 				own := c.Sheet
 				own.Numbers = maps.Clone(c.Sheet.Numbers)
 				own.Numbers["band_lap"] = sheet.Said{Value: 195, Unit: "mm", Says: "195 mm"}
-				in.Companions[i].Sheet = own
+				in.With[i].Sheet = own
 			}
 		}
 	})["band"]
@@ -141,14 +142,13 @@ func TestWhatIsNotBoughtIsCut(t *testing.T) {
 	}
 	without := func(role string) func(*takeoff.Inputs) {
 		return func(in *takeoff.Inputs) {
-			in.Companions = slices.DeleteFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == role })
+			in.With = slices.DeleteFunc(in.With, func(c system.Companion) bool { return c.Role == role })
 		}
 	}
 	lists := listsOf(t, "pmma", without("collar"), without("flange"))
 	// Each patch takes its length at the roll's whole width: 172, 172 and 260 mm, up to 10 mm.
 	in := inputs(t)
-	in.Sheet, _ = sheet.Sample("sample.pmma")
-	in.Companions, _ = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	in.Built = systemtest.Built("sample.pmma")
 	needs := func() float64 {
 		plan, err := takeoff.MakePlan(in)
 		if err != nil {
@@ -218,13 +218,12 @@ func TestSeamsAndLayers(t *testing.T) {
 // The figure that is missing is named, and the others are still listed.
 func TestARollThatSaysNoLength(t *testing.T) {
 	in := inputs(t)
-	in.Sheet, _ = sheet.Sample("sample.acrylic_cement")
-	in.Companions, _ = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
-	for i, c := range in.Companions {
+	in.Built = systemtest.Built("sample.acrylic_cement")
+	for i, c := range in.With {
 		if c.Role == "mesh" {
 			own := c.Sheet
 			own.Numbers = map[string]sheet.Said{}
-			in.Companions[i].Sheet = own
+			in.With[i].Sheet = own
 		}
 	}
 	plan, err := takeoff.MakePlan(in)
@@ -248,15 +247,15 @@ func TestABandThatCannotBeCut(t *testing.T) {
 		"cutting.roll_shorter_than_piece": {"band_roll": {Value: 0.3, Unit: "m", Says: "30 cm"}},
 	} {
 		in := inputs(t)
-		own := in.Sheet
+		own := in.Film
 		own.Numbers = map[string]sheet.Said{}
-		for name, said := range in.Sheet.Numbers {
+		for name, said := range in.Film.Numbers {
 			own.Numbers[name] = said
 		}
 		for name, said := range numbers {
 			own.Numbers[name] = said
 		}
-		in.Sheet = own
+		in.Film = own
 		_, err := takeoff.MakePlan(in)
 		if faults := fault.Of(err); len(faults) != 1 || faults[0].Key != key {
 			t.Errorf("wanted %s, got %v", key, err)
@@ -324,7 +323,7 @@ func TestNotesOfPieces(t *testing.T) {
 	}
 	has(listsOf(t, "polyurethane")["band"], kind("fold"), "cut.fold", nil)
 	pmma := listsOf(t, "pmma", func(in *takeoff.Inputs) {
-		in.Companions = slices.DeleteFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "flange" })
+		in.With = slices.DeleteFunc(in.With, func(c system.Companion) bool { return c.Role == "flange" })
 	})["fleece"]
 	has(pmma, kind("patch"), "cut.disc", map[string]any{"diameter": 110.0})
 	has(pmma, func(w takeoff.Want) bool { return w.Width < 1050 }, "cut.trim", nil)

@@ -4,13 +4,13 @@ import (
 	"slices"
 
 	"dusha/core/figure"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
 // cutNeed is what must be cut of a product: bands with their laps, m; strips at the roll's whole width,
 // m²; tape over seams and moving joints, m; and corners to fold and patches off the same roll.
-func (p *Plan) cutNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func (p *Plan) cutNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	var got need
 	i := slices.IndexFunc(p.Cuts, func(l CutList) bool { return l.Role == c.Role && l.Sheet == c.Sheet.ID })
 	if i < 0 {
@@ -63,10 +63,10 @@ func (p *Plan) cutNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 
 // laidFrom are the figures that strips, and the seams between them, come from: width, roll, lap and layers
 // of what is laid.
-func (in Inputs) laidFrom(c sheet.Companion) ([]figure.Figure, error) {
+func (in Inputs) laidFrom(c system.Companion) ([]figure.Figure, error) {
 	laid := c
-	if i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "sheet" }); i >= 0 && c.Role == "seam_tape" {
-		laid = in.Companions[i]
+	if i := slices.IndexFunc(in.With, func(c system.Companion) bool { return c.Role == "sheet" }); i >= 0 && c.Role == "seam_tape" {
+		laid = in.With[i]
 	}
 	var said []figure.Figure
 	for _, read := range []func() (figure.Figure, error){

@@ -7,6 +7,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // Item is one product an area takes, with what it is for.
@@ -55,7 +56,7 @@ type Check struct {
 // addItems lists what goes with the membrane, each product by what it is for.
 func (p *Plan) addItems(in Inputs, n numbers) {
 	p.addMembrane(in, n)
-	for _, c := range in.Companions {
+	for _, c := range in.With {
 		make := needs[c.Role]
 		if slices.Contains(cutRoles, c.Role) {
 			make = p.cutNeed
@@ -71,13 +72,13 @@ func (p *Plan) addItems(in Inputs, n numbers) {
 
 // addMissing lists what the system names and no sheet is there for; what goes by the piece is counted all
 // the same.
-func (p *Plan) addMissing(in Inputs, n numbers, with sheet.With) {
+func (p *Plan) addMissing(in Inputs, n numbers, with system.Named) {
 	item := Item{
 		ID: with.Role + "." + with.Product, Role: with.Role, Places: []string{}, Portions: []Portion{}, Sizes: []sheet.Pack{}, Unit: sheet.Sheet{Role: with.Role}.SoldIn(),
 		Fault: fault.At("sheet."+with.Role, "plan.no_sheet_for", "role", with.Role),
 	}
 	if slices.Contains(byPiece, with.Role) {
-		got, err := needs[with.Role](in, n, sheet.Companion{})
+		got, err := needs[with.Role](in, n, system.Companion{})
 		if err == nil && len(got.parts) == 0 {
 			return // nothing of it is needed here
 		}
@@ -109,10 +110,10 @@ func (p *Plan) addMembrane(in Inputs, n numbers) {
 	}
 	var portions []Portion
 	last := 0
-	for _, s := range in.Sheet.Recipe.Steps() {
+	for _, s := range in.Order.Steps() {
 		last = max(last, s.Coat)
 	}
-	for _, s := range in.Sheet.Recipe.Steps() {
+	for _, s := range in.Order.Steps() {
 		if bedding, is := p.Figure("plan.mass.bedding"); is && s.Lays() && !s.Coats() {
 			portions = append(portions, Portion{Step: s.ID, Amount: bedding.Value})
 		}
@@ -126,17 +127,17 @@ func (p *Plan) addMembrane(in Inputs, n numbers) {
 	for _, s := range in.Area.Surfaces {
 		places = append(places, s.ID)
 	}
-	whole := itemOf(in.Sheet)
+	whole := itemOf(in.Film)
 	whole.Places, whole.Portions, whole.Need = places, portions, &total
 	if len(whole.Sizes) == 0 && n["kit"].Value > 0 {
 		whole.Sizes = []sheet.Pack{{Size: n["kit"].Value, Unit: "kg", Says: n["kit"].Source.Says}}
 	}
-	apart := slices.ContainsFunc(in.Sheet.Packs, func(k sheet.Pack) bool { return k.Part != "" })
+	apart := slices.ContainsFunc(in.Film.Packs, func(k sheet.Pack) bool { return k.Part != "" })
 	if !apart {
 		p.Items = append(p.Items, whole)
 		return
 	}
-	shares, err := in.Sheet.PartShares()
+	shares, err := in.Film.PartShares()
 	if err != nil {
 		whole.Fault = fault.Of(err)[0]
 		p.Items = append(p.Items, whole)
@@ -144,19 +145,19 @@ func (p *Plan) addMembrane(in Inputs, n numbers) {
 	}
 	sum := 0.0
 	var leaves []figure.Figure
-	for i, part := range in.Sheet.Parts {
+	for i, part := range in.Film.Parts {
 		sum += shares[i]
-		if leaf, err := in.Sheet.Number("part_" + part.ID); err == nil {
+		if leaf, err := in.Film.Number("part_" + part.ID); err == nil {
 			leaves = append(leaves, leaf)
 		}
 	}
-	for i, part := range in.Sheet.Parts {
-		sizes := slices.DeleteFunc(slices.Clone(in.Sheet.Packs), func(k sheet.Pack) bool { return k.Part != part.ID })
+	for i, part := range in.Film.Parts {
+		sizes := slices.DeleteFunc(slices.Clone(in.Film.Packs), func(k sheet.Pack) bool { return k.Part != part.ID })
 		if len(sizes) == 0 {
 			continue // water, or what comes with another part
 		}
 		share := shares[i] / sum
-		need := figure.Worked("plan.item.part", total.Value*share, "kg", "mass.part", append([]figure.Figure{total}, leaves...)...).With("name", in.Sheet.Name, "part", part.Name)
+		need := figure.Worked("plan.item.part", total.Value*share, "kg", "mass.part", append([]figure.Figure{total}, leaves...)...).With("name", in.Film.Name, "part", part.Name)
 		item := whole
 		item.ID, item.Part, item.Sizes, item.Need = whole.ID+"."+part.ID, part.Name, sizes, &need
 		item.Title = whole.Name + ", " + part.Name
@@ -189,7 +190,7 @@ func (p *Plan) addChecks(in Inputs) {
 			p.Checks = append(p.Checks, in.movement(f))
 		}
 	}
-	for _, c := range in.Companions {
+	for _, c := range in.With {
 		least, err1 := c.Sheet.Number("overlay_least")
 		most, err2 := c.Sheet.Number("overlay_most")
 		if err1 == nil && err2 == nil && in.Area.Falls != nil && in.Area.Falls.Screed != nil {

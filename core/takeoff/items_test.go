@@ -1,6 +1,7 @@
 package takeoff_test
 
 import (
+	"dusha/core/system/systemtest"
 	"maps"
 	"math"
 	"slices"
@@ -10,6 +11,7 @@ import (
 	"dusha/core/cutting"
 	"dusha/core/figure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -18,11 +20,7 @@ import (
 func planned(t *testing.T, id string, changes ...func(*takeoff.Inputs)) takeoff.Plan {
 	t.Helper()
 	in := inputs(t)
-	found := false
-	if in.Sheet, found = sheet.Sample(id); !found {
-		t.Fatal("no sample", id)
-	}
-	in.Companions, in.Missing = sheet.Companions(in.Sheet, sheet.Samples(), nil, true)
+	in.Built = systemtest.Built(id)
 	for _, change := range changes {
 		change(&in)
 	}
@@ -276,14 +274,14 @@ func TestDoubleTheAreaTakesDoubleTheCoat(t *testing.T) {
 
 func TestAMissingFigureLeavesTheLineAndNamesIt(t *testing.T) {
 	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
-		for i, c := range in.Companions {
+		for i, c := range in.With {
 			if c.Role == "fillet_mortar" {
 				numbers := maps.Clone(c.Sheet.Numbers)
 				delete(numbers, "mixed_density")
-				in.Companions[i].Sheet.Numbers = numbers
+				in.With[i].Sheet.Numbers = numbers
 			}
 		}
-		in.Missing = []sheet.With{{Role: "band", Product: "sample.mineral_band"}}
+		in.Missing = []system.Named{{Role: "band", Product: "sample.mineral_band"}}
 	})
 	if got := item(t, plan, "fillet_mortar"); got.Need != nil || got.Fault == nil || got.Fault.Field != "sheet.mixed_density" {
 		t.Errorf("%+v", got)
@@ -500,9 +498,9 @@ func TestBeadsAndPlugs(t *testing.T) {
 	}
 	// Beads for grip, 5 % of the top coat.
 	plan = planned(t, "sample.pmma", func(in *takeoff.Inputs) {
-		for i, c := range in.Companions {
+		for i, c := range in.With {
 			if c.Role == "aggregate" {
-				in.Companions[i].Sheet.Numbers = map[string]sheet.Said{"dose": {Value: 50, Unit: "g/kg", Says: "5 %"}}
+				in.With[i].Sheet.Numbers = map[string]sheet.Said{"dose": {Value: 50, Unit: "g/kg", Says: "5 %"}}
 			}
 		}
 	})
@@ -513,8 +511,8 @@ func TestBeadsAndPlugs(t *testing.T) {
 
 func TestWallsMayAskForMoreCoats(t *testing.T) {
 	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
-		in.Sheet.Numbers = maps.Clone(in.Sheet.Numbers)
-		in.Sheet.Numbers["coats_wall"] = sheet.Said{Value: 3, Unit: "count", Says: "three on walls"}
+		in.Film.Numbers = maps.Clone(in.Film.Numbers)
+		in.Film.Numbers["coats_wall"] = sheet.Said{Value: 3, Unit: "count", Says: "three on walls"}
 	})
 	if len(plan.Coats) != 3 || math.Abs(plan.Coats[2].Wet.Value-1.2) > 1e-9 {
 		t.Errorf("%d coats", len(plan.Coats))
@@ -547,10 +545,10 @@ func TestABedToFallThatRunsTooFar(t *testing.T) {
 // What goes by the piece is counted though its sheet is missing; what needs a figure of the sheet is not.
 func TestPiecesAreCountedWithoutTheirSheets(t *testing.T) {
 	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
-		for _, c := range in.Companions {
-			in.Missing = append(in.Missing, sheet.With{Role: c.Role, Product: "p." + c.Role})
+		for _, c := range in.With {
+			in.Missing = append(in.Missing, system.Named{Role: c.Role, Product: "p." + c.Role})
 		}
-		in.Companions = nil
+		in.With = nil
 	})
 	for role, want := range map[string]float64{"corner": 4, "collar": 2, "flange": 1} {
 		it := item(t, plan, role)

@@ -6,6 +6,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
@@ -19,11 +20,11 @@ type need struct {
 
 // needs works out what each role takes that is not cut from rolls. A role that is not here is had by
 // you and not counted.
-var needs = map[string]func(in Inputs, n numbers, c sheet.Companion) (need, error){
+var needs = map[string]func(in Inputs, n numbers, c system.Companion) (need, error){
 	"primer":           primerNeed,
-	"corner":           func(in Inputs, _ numbers, _ sheet.Companion) (need, error) { return in.cornerNeed(), nil },
-	"collar":           func(in Inputs, _ numbers, _ sheet.Companion) (need, error) { return in.fittingNeed(false), nil },
-	"flange":           func(in Inputs, _ numbers, _ sheet.Companion) (need, error) { return in.fittingNeed(true), nil },
+	"corner":           func(in Inputs, _ numbers, _ system.Companion) (need, error) { return in.cornerNeed(), nil },
+	"collar":           func(in Inputs, _ numbers, _ system.Companion) (need, error) { return in.fittingNeed(false), nil },
+	"flange":           func(in Inputs, _ numbers, _ system.Companion) (need, error) { return in.fittingNeed(true), nil },
 	"fillet_mortar":    filletNeed,
 	"sealant":          sealantNeed,
 	"leak_plug":        leakNeed,
@@ -44,7 +45,7 @@ var needs = map[string]func(in Inputs, n numbers, c sheet.Companion) (need, erro
 // byPiece are roles that are counted from the survey alone.
 var byPiece = []string{"corner", "collar", "flange"}
 
-func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs, numbers, sheet.Companion) (need, error)) {
+func (p *Plan) addItem(in Inputs, n numbers, c system.Companion, make func(Inputs, numbers, system.Companion) (need, error)) {
 	item := itemOf(c.Sheet)
 	item.Role, item.Outside, item.Reason = c.Role, c.Outside, c.Reason
 	item.ID = c.Role + "." + c.Sheet.ID
@@ -62,7 +63,7 @@ func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs
 		sum = sum.With("name", c.Sheet.Name)
 		item.Need, item.Unit = &sum, sum.Unit
 		item.Places, item.Cut = got.places, got.cut
-		if step := stepUsing(in.Sheet.Recipe, c.Role); step != "" {
+		if step := stepUsing(in.Order, c.Role); step != "" {
 			item.Portions = []Portion{{Step: step, Amount: sum.Value}}
 		}
 	}
@@ -70,7 +71,7 @@ func (p *Plan) addItem(in Inputs, n numbers, c sheet.Companion, make func(Inputs
 }
 
 // stepUsing is the first step of a recipe that takes a material.
-func stepUsing(r sheet.Recipe, role string) string {
+func stepUsing(r system.Order, role string) string {
 	for _, s := range r.Steps() {
 		if slices.Contains(s.Uses, role) {
 			return s.ID
@@ -86,7 +87,7 @@ func (in Inputs) ground(g wetarea.Ground) figure.Figure {
 
 // primerNeed is area × rate × coats of the grounds the primer is for, and its margin past the
 // film's free edges once. A base of which nothing was said takes the sheet's first primer.
-func primerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func primerNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
 	perM2, err := spreadRate(c.Sheet)
 	if err != nil {
@@ -125,11 +126,11 @@ func primerNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 }
 
 func (in Inputs) firstPrimer() string {
-	i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "primer" })
-	if i < 0 || in.Sheet.Recipe.Schools["key"] != "primer" {
+	i := slices.IndexFunc(in.With, func(c system.Companion) bool { return c.Role == "primer" })
+	if i < 0 || in.System.Reads().Key != "primer" {
 		return "" // water is the key, or only a patch takes a primer
 	}
-	return in.Companions[i].Sheet.ID
+	return in.With[i].Sheet.ID
 }
 
 // edge is the length of the film's free edges, m.
@@ -200,8 +201,8 @@ func (in Inputs) fittingNeed(drains bool) need {
 }
 
 // layers is how many of a fleece, mesh or sheet lie over each other: the membrane's figure, or one.
-func (in Inputs) layers(c sheet.Companion) (figure.Figure, error) {
-	if own, err := in.Sheet.Number("layers"); err == nil {
+func (in Inputs) layers(c system.Companion) (figure.Figure, error) {
+	if own, err := in.Film.Number("layers"); err == nil {
 		return own, nil
 	}
 	return figure.Read("sheet.layers", 1, "count", figure.Source{Kind: "sheet", Ref: c.Sheet.ID, Says: "-"}), nil

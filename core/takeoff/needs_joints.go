@@ -5,15 +5,15 @@ import (
 	"strings"
 
 	"dusha/core/figure"
-	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
 // filletNeed is a triangular fillet in every inner corner of floor and walls, by its angle, where
 // the recipe builds the junction rigid.
-func filletNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func filletNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
-	if in.Sheet.Recipe.Schools["junction"] == "flexible" {
+	if in.System.Reads().Junction != "rigid_fillet" {
 		return got, nil
 	}
 	leg, err := c.Sheet.Number("fillet_leg")
@@ -52,7 +52,7 @@ func (in Inputs) angle(j wetarea.Junction) float64 {
 }
 
 // sealantNeed is a bead round every pipe and fitting and along every joint that moves.
-func sealantNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func sealantNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
 	var said []figure.Figure
 	for _, name := range []string{"bead_width", "bead_depth", "mixed_density"} {
@@ -100,7 +100,7 @@ func moves(j wetarea.Junction) bool {
 }
 
 // leakNeed is a piece of plugging cement for each leak that is open.
-func leakNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func leakNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	var got need
 	if len(in.Leaks) == 0 {
 		return got, nil

@@ -4,11 +4,11 @@ import (
 	"slices"
 
 	"dusha/core/figure"
-	"dusha/core/sheet"
+	"dusha/core/system"
 )
 
 // spreadNeed is area × rate over every surface, of what is laid over the film.
-func spreadNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func spreadNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
 	perM2, err := spreadRate(c.Sheet)
 	if err != nil {
@@ -23,14 +23,14 @@ func spreadNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 
 // aggregateNeed is sand strewn on the floor with the surplus that is swept off, or beads stirred
 // into the top coat in percent of it.
-func aggregateNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func aggregateNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	var got need
 	if dose, err := c.Sheet.Number("dose"); err == nil {
-		i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "top_coat" })
+		i := slices.IndexFunc(in.With, func(c system.Companion) bool { return c.Role == "top_coat" })
 		if i < 0 {
 			return got, nil
 		}
-		coats, err := spreadNeed(in, n, in.Companions[i])
+		coats, err := spreadNeed(in, n, in.With[i])
 		for _, f := range coats.parts {
 			got.parts = append(got.parts, figure.Worked("plan.item.beads", f.Value*dose.Value/1000, "kg", "mass.dose", f, dose))
 		}
@@ -55,7 +55,7 @@ func aggregateNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 }
 
 // doseNeed is what is stirred into the membrane, or cleans up after it, by its mass.
-func doseNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func doseNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	var got need
 	dose, err := c.Sheet.Number("dose")
 	if err != nil {
@@ -78,7 +78,7 @@ func doseNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 }
 
 // overlayNeed is the additive of a bed over floor and walls at its least thickness.
-func overlayNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func overlayNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
 	dose, err := c.Sheet.Number("dose")
 	if err != nil {
@@ -97,7 +97,7 @@ func overlayNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	return got, nil
 }
 
-func protectionNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func protectionNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
 	for _, s := range in.Area.Surfaces {
 		if s.Kind == "floor" {
@@ -108,7 +108,7 @@ func protectionNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
 	return got, nil
 }
 
-func maskingNeed(in Inputs, n numbers, c sheet.Companion) (need, error) {
+func maskingNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 	got := need{waste: true}
 	if in.Area.Termination > 0 {
 		got.parts = []figure.Figure{in.edge()}

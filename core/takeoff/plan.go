@@ -8,6 +8,7 @@ import (
 	"dusha/core/order"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
@@ -16,26 +17,24 @@ type Inputs struct {
 	Survey    wetarea.Survey
 	SurveyRef string // id of the survey entry, the source of every measured leaf
 	Area      wetarea.Area
-	Sheet     sheet.Sheet
-	Rules     rules.Profile
-	Texture   string // one of rules.Textures, where a patch does not say its profile
+	system.Built
+	Rules   rules.Profile
+	Texture string // one of rules.Textures, where a patch does not say its profile
 
-	Companions []sheet.Companion  // what goes with the membrane
-	Missing    []sheet.With       // what the membrane names and no sheet is there for
-	Leaks      []wetarea.OpenLeak // to be plugged
+	Leaks []wetarea.OpenLeak // to be plugged
 }
 
 // Plan is what an area needs, each number with its origin.
 type Plan struct {
-	Sample  bool          `json:"sample"` // made from sample figures: not for work
-	Lines   []Line        `json:"lines"`
-	Pieces  []Piece       `json:"pieces"`
-	Coats   []Coat        `json:"coats"`
-	Items   []Item        `json:"items"`   // what it takes, product by product
-	Checks  []Check       `json:"checks"`  // against pressure, movement and the limits of an overlay
-	Mixed   []sheet.Mixed `json:"mixed"`   // schools that meet in it
-	Outside int           `json:"outside"` // products not tested with the system: the guarantee's condition is missing
-	Cuts    []CutList     `json:"-"`       // what is cut from rolls, product by product
+	Sample  bool           `json:"sample"` // made from sample figures: not for work
+	Lines   []Line         `json:"lines"`
+	Pieces  []Piece        `json:"pieces"`
+	Coats   []Coat         `json:"coats"`
+	Items   []Item         `json:"items"`   // what it takes, product by product
+	Checks  []Check        `json:"checks"`  // against pressure, movement and the limits of an overlay
+	Mixed   []system.Mixed `json:"mixed"`   // ways of working that meet in it
+	Outside int            `json:"outside"` // products not tested with the system: the guarantee's condition is missing
+	Cuts    []CutList      `json:"-"`       // what is cut from rolls, product by product
 }
 
 // Line is one figure of the plan in its group.
@@ -77,24 +76,24 @@ type numbers map[string]figure.Figure
 func MakePlan(in Inputs) (Plan, error) {
 	n := numbers{}
 	for _, name := range []string{"mixed_density", "coats", "wft_per_coat", "band_margin", "bed_below", "bed_above"} {
-		read, err := in.Sheet.Number(name)
+		read, err := in.Film.Number(name)
 		if err != nil {
 			return Plan{}, err
 		}
 		n[name] = read
 	}
 	for _, name := range []string{"greatest_wft", "kit", "coats_wall"} {
-		if read, err := in.Sheet.Number(name); err == nil {
+		if read, err := in.Film.Number(name); err == nil {
 			n[name] = read
 		}
 	}
-	if n["kit"].Name == "" && !in.Sheet.SoldByPart() {
-		_, err := in.Sheet.Number("kit")
+	if n["kit"].Name == "" && !in.Film.SoldByPart() {
+		_, err := in.Film.Number("kit")
 		return Plan{}, err
 	}
-	band := in.Sheet
-	if i := slices.IndexFunc(in.Companions, func(c sheet.Companion) bool { return c.Role == "band" }); i >= 0 {
-		band = in.Companions[i].Sheet
+	band := in.Film
+	if i := slices.IndexFunc(in.With, func(c system.Companion) bool { return c.Role == "band" }); i >= 0 {
+		band = in.With[i].Sheet
 	}
 	for _, name := range []string{"band_width", "band_roll"} {
 		read, err := band.Number(name)
@@ -116,7 +115,7 @@ func MakePlan(in Inputs) (Plan, error) {
 		n[name] = read
 	}
 	n["texture"] = n["texture_"+in.Texture]
-	plan := Plan{Sample: in.Sheet.Sample}
+	plan := Plan{Sample: in.Film.Sample}
 	total := plan.addAreas(in)
 	bands := plan.addJunctions(in)
 	plan.addPieces(in, n)
@@ -132,23 +131,23 @@ func MakePlan(in Inputs) (Plan, error) {
 	plan.addItems(in, n)
 	plan.addBase(in)
 	plan.addChecks(in)
-	sheets := []sheet.Sheet{in.Sheet}
-	for _, c := range in.Companions {
-		if plan.takes(c.Sheet.ID) {
-			sheets = append(sheets, c.Sheet)
-		}
+	for _, c := range in.With {
 		plan.Sample = plan.Sample || c.Sheet.Sample
 		if c.Outside {
 			plan.Outside++
 		}
 	}
-	plan.Mixed = sheet.MixedSchools(sheets...)
+	plan.Mixed = []system.Mixed{}
 	return plan, nil
 }
 
-// takes tells whether a product is needed.
-func (p Plan) takes(sheet string) bool {
-	return slices.ContainsFunc(p.Items, func(i Item) bool { return i.Sheet == sheet })
+// carries tells whether something of a role is laid into the film.
+func (in Inputs) carries(role string) bool {
+	film, _ := in.System.Film()
+	return slices.ContainsFunc(film.Carries, func(c system.Carries) bool {
+		p, _ := in.System.ProductOf(c.Product)
+		return p.Role == role
+	})
 }
 
 // addBase says what lies under the film or over it: screed to fall, fill of a sunken floor.
@@ -304,8 +303,16 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 		return err
 	}
 	wet := figure.Worked("plan.mass.wet", counted.WetPerCoat, "mm", "film.coats", inputs...)
-	if layers, err := in.Sheet.Number("layers"); err == nil && in.Sheet.OverEachLayer() {
+	if layers, err := in.Film.Number("layers"); err == nil && in.Film.OverEachLayer() {
 		wet = figure.Worked("plan.mass.wet", counted.WetPerCoat*(layers.Value+1), "mm", "film.hot_coats", wet, layers)
+	}
+	laid, _ := in.System.Film()
+	if n := len(laid.Coats); n == 1 && counted.Coats > 1 && len(laid.Carries) > 0 {
+		// Wet on wet round what is laid in: one build, of all coats together.
+		wet = figure.Worked("plan.mass.wet", wet.Value*float64(counted.Coats), "mm", "film.one_build", wet, coats)
+		counted.Coats = 1
+	} else {
+		counted.Coats = max(counted.Coats, n)
 	}
 	nets := []figure.Figure{}
 	for number := 1; number <= counted.Coats; number++ {
@@ -316,7 +323,7 @@ func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error 
 		p.Coats = append(p.Coats, coat)
 		nets = append(nets, net)
 		p.add("mass", coat.Need)
-		if share, err := in.Sheet.Number("share_below"); err == nil && number == 1 && in.Sheet.Wets() {
+		if share, err := in.Film.Number("share_below"); err == nil && number == 1 && in.carries("fleece") {
 			p.addFleece(coat, share)
 		}
 	}
@@ -419,7 +426,7 @@ func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coa
 
 // addBand says how many rolls of band give all that is cut from it.
 func (p *Plan) addBand(in Inputs, n numbers, band sheet.Sheet) error {
-	got, err := p.cutNeed(in, n, sheet.Companion{Role: "band", Sheet: band})
+	got, err := p.cutNeed(in, n, system.Companion{Role: "band", Sheet: band})
 	if err != nil {
 		return err
 	}

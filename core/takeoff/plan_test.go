@@ -1,6 +1,8 @@
 package takeoff_test
 
 import (
+	"dusha/core/system"
+	"dusha/core/system/systemtest"
 	"fmt"
 	"maps"
 	"math"
@@ -18,6 +20,13 @@ import (
 	"dusha/core/wetarea"
 )
 
+// bare is the first sample system without what goes with it.
+func bare() system.Built {
+	built := systemtest.Built(sheet.Samples()[0].ID)
+	built.With = nil
+	return built
+}
+
 // inputs is a 2.4 × 1.8 m shower room on the sample sheet.
 func inputs(t *testing.T) takeoff.Inputs {
 	t.Helper()
@@ -32,7 +41,7 @@ func inputs(t *testing.T) takeoff.Inputs {
 		t.Fatal(err, asked.Form.Faults())
 	}
 	survey := wetarea.Survey{Form: "rectangle", Answers: asked.Form.Answers()}
-	return takeoff.Inputs{Survey: survey, SurveyRef: "the survey", Area: *asked.Area, Sheet: sheet.Samples()[0], Rules: rules.Generic(), Texture: "fine"}
+	return takeoff.Inputs{Survey: survey, SurveyRef: "the survey", Area: *asked.Area, Built: bare(), Rules: rules.Generic(), Texture: "fine"}
 }
 
 func makePlan(t *testing.T, in takeoff.Inputs) takeoff.Plan {
@@ -165,10 +174,10 @@ func TestTotalsTraceBackToSurfacesAndDoubleWithTheArea(t *testing.T) {
 func TestAMissingFigureIsNamed(t *testing.T) {
 	for _, name := range []string{"mixed_density", "kit", "wft_per_coat", "band_roll", "bed_above"} {
 		in := inputs(t)
-		in.Sheet.Numbers = maps.Clone(in.Sheet.Numbers)
-		delete(in.Sheet.Numbers, name)
-		delete(in.Sheet.Numbers, "rate") // what a film or a kit may come from besides
-		in.Sheet.Packs = nil
+		in.Film.Numbers = maps.Clone(in.Film.Numbers)
+		delete(in.Film.Numbers, name)
+		delete(in.Film.Numbers, "rate") // what a film or a kit may come from besides
+		in.Film.Packs = nil
 		_, err := takeoff.MakePlan(in)
 		if faults := fault.Of(err); len(faults) != 1 || faults[0].Key != "sheet.not_stated" || faults[0].Field != "sheet."+name {
 			t.Errorf("without %s: %v", name, err)

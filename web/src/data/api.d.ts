@@ -1325,13 +1325,14 @@ export interface components {
             name: string;
             revision: string;
             sample: boolean;
-            schools: {
-                [key: string]: string;
-            };
             sheet: string;
             stops: components["schemas"]["ChoiceStop"][];
+            system: string;
             /** Format: double */
             tolerance_percent: number | null;
+            ways: {
+                [key: string]: string;
+            };
         };
         ChoiceStop: {
             args?: {
@@ -2064,13 +2065,13 @@ export interface components {
         };
         LogbookPlan: {
             against?: components["schemas"]["LogbookAgainst"];
-            companions?: components["schemas"]["SheetCompanion"][];
             from?: string[];
-            missing?: components["schemas"]["SheetWith"][];
+            left?: string[];
             rules: components["schemas"]["RulesProfile"];
-            sheet: components["schemas"]["SheetSheet"];
             survey: string;
+            system: components["schemas"]["SystemSystem"];
             texture: string;
+            used: components["schemas"]["SystemUsed"][];
         };
         LogbookRain: {
             /** Format: date-time */
@@ -2168,38 +2169,47 @@ export interface components {
             value: number | null;
         };
         LogbookStepLook: {
+            after?: components["schemas"]["SystemLink"][];
+            again?: components["schemas"]["SystemAgain"];
+            asks?: components["schemas"]["SystemQuestion"][];
+            at?: components["schemas"]["SystemWhere"][];
             began: string;
             block: components["schemas"]["LogbookBlock"] | null;
+            by?: string;
             cautions?: string[];
-            checks?: string[];
             /** Format: int64 */
             coat?: number;
-            direction?: string;
-            does: string;
+            does?: string;
             /** Format: int64 */
             done: number;
             ended: string;
+            face?: string;
             first?: string;
             gates: components["schemas"]["GatesGate"][];
             hold: string;
             id: string;
-            never?: components["schemas"]["SheetNever"][];
+            in?: string;
+            licence?: string;
+            never?: components["schemas"]["SystemNever"][];
             no_sign: string;
             /** Format: int64 */
             of: number;
-            opens?: components["schemas"]["SheetOpening"];
+            only_if?: components["schemas"]["SystemQuestion"];
             opens_at: string;
             override: components["schemas"]["LogbookSigned"] | null;
+            /** Format: int64 */
+            people?: number;
+            permit?: string;
             short: string;
             signed: components["schemas"]["LogbookSigned"] | null;
             start: components["schemas"]["LogbookStartCheck"][];
             state: string;
+            strokes?: string;
             takes: components["schemas"]["LogbookMaterial"][];
-            title: string;
+            title?: string;
             tools?: string[];
             uses?: string[];
-            wants?: string;
-            why: string;
+            why?: string;
         };
         LogbookStockCounted: {
             packs: components["schemas"]["LogbookCountedPack"][];
@@ -2672,7 +2682,8 @@ export interface components {
             entries?: unknown[];
             job?: string;
             sheet: string;
-            swaps?: components["schemas"]["SheetSwap"][];
+            swaps?: components["schemas"]["SystemSwap"][];
+            system?: string;
             texture: string;
             typed?: {
                 [key: string]: string;
@@ -2902,14 +2913,6 @@ export interface components {
                 [key: string]: components["schemas"]["SheetSaid"];
             };
         };
-        SheetCompanion: {
-            on?: string[];
-            outside: boolean;
-            person?: string;
-            reason?: string;
-            role: string;
-            sheet: components["schemas"]["SheetSheet"];
-        };
         SheetFile: {
             id: string;
             kind: string;
@@ -2943,25 +2946,6 @@ export interface components {
             /** Format: double */
             low_mm: number;
         };
-        SheetMixed: {
-            of: string;
-            one: string;
-            other: string;
-            school: string;
-            with: string;
-        };
-        SheetNever: {
-            line: string;
-            reason: string;
-        };
-        SheetOpening: {
-            after: string;
-            anchor?: string;
-            confirm?: string[];
-            latest?: string;
-            remedy?: string;
-            table: string;
-        };
         SheetPack: {
             part?: string;
             /** Format: int64 */
@@ -2984,12 +2968,6 @@ export interface components {
             id: string;
             kind: string;
             name: string;
-        };
-        SheetRecipe: {
-            schools?: {
-                [key: string]: string;
-            };
-            stages: components["schemas"]["SheetStage"][];
         };
         SheetSaid: {
             /** Format: double */
@@ -3018,46 +2996,11 @@ export interface components {
             parts: components["schemas"]["SheetPart"][];
             printed?: string;
             product?: string;
-            recipe: components["schemas"]["SheetRecipe"];
             replaces?: string;
             revision: string;
             role?: string;
             sample: boolean;
             weigh_out: boolean;
-            with?: components["schemas"]["SheetWith"][];
-        };
-        SheetStage: {
-            id: string;
-            steps: components["schemas"]["SheetStep"][];
-            title: string;
-        };
-        SheetStep: {
-            cautions?: string[];
-            checks?: string[];
-            /** Format: int64 */
-            coat?: number;
-            direction?: string;
-            does: string;
-            first?: string;
-            id: string;
-            never?: components["schemas"]["SheetNever"][];
-            opens?: components["schemas"]["SheetOpening"];
-            title: string;
-            tools?: string[];
-            uses?: string[];
-            wants?: string;
-            why: string;
-        };
-        SheetSwap: {
-            person: string;
-            product: string;
-            reason: string;
-            sheet: string;
-        };
-        SheetWith: {
-            on?: string[];
-            product: string;
-            role: string;
         };
         SinceOutBody: {
             entries: components["schemas"]["ApiKeptEntry"][];
@@ -3201,6 +3144,7 @@ export interface components {
             /** Format: int64 */
             cost_cents: number | null;
             may_accept: boolean;
+            order: components["schemas"]["SystemOrder"];
             plan: components["schemas"]["TakeoffPlan"] | null;
             refusal: components["schemas"]["FaultFault"] | null;
             rules: string;
@@ -3208,6 +3152,9 @@ export interface components {
             stops: components["schemas"]["ChoiceStop"][];
             texture_ids: string[];
             textures: components["schemas"]["SheetSaid"][];
+            ways?: {
+                [key: string]: string;
+            };
             with: components["schemas"]["SiteWithLine"][];
         };
         SiteWithLine: {
@@ -3217,6 +3164,250 @@ export interface components {
             product: string;
             role: string;
             sheet: string;
+        };
+        SystemAccept: {
+            by: string;
+            /** Format: int64 */
+            readings?: number;
+        };
+        SystemAgain: {
+            every?: components["schemas"]["SystemFigure"];
+            state?: string;
+            until?: string;
+        };
+        SystemAsked: {
+            figure: string;
+            product: string;
+            step: string;
+        };
+        SystemCarries: {
+            amount?: components["schemas"]["SystemFigure"];
+            how: string;
+            in_coat: string[];
+            product: string;
+            share_below?: components["schemas"]["SystemFigure"];
+            /** Format: double */
+            stagger_mm?: number;
+            where?: components["schemas"]["SystemWhere"][];
+        };
+        SystemCoat: {
+            colour?: string;
+            face?: string;
+            faces?: string[];
+            id: string;
+            minds?: components["schemas"]["SystemMinds"][];
+            on?: string;
+            strokes?: string;
+            target?: components["schemas"]["SystemTarget"];
+        };
+        SystemCount: {
+            /** Format: int64 */
+            least: number;
+            /** Format: int64 */
+            most: number;
+        };
+        SystemEdit: {
+            add?: components["schemas"]["SystemStep"];
+            before?: string;
+            does: string;
+            link?: components["schemas"]["SystemLink"];
+            person?: string;
+            reason?: string;
+            stage?: string;
+            step: string;
+        };
+        SystemFigure: {
+            basis?: string;
+            /** Format: double */
+            high?: number;
+            of?: string;
+            reason?: string;
+            says?: string;
+            unit?: string;
+            /** Format: double */
+            value?: number;
+        };
+        SystemLayer: {
+            accept?: components["schemas"]["SystemAccept"];
+            carries?: components["schemas"]["SystemCarries"][];
+            coats: components["schemas"]["SystemCoat"][];
+            count?: components["schemas"]["SystemCount"];
+            course?: string;
+            id: string;
+            in?: string;
+            like?: string;
+            mix?: components["schemas"]["SystemMix"];
+            product: string;
+            total?: components["schemas"]["SystemFigure"];
+            where: components["schemas"]["SystemWhere"][];
+        };
+        SystemLink: {
+            anchor?: string;
+            in?: string;
+            latest?: components["schemas"]["SystemFigure"];
+            layer?: string;
+            least?: components["schemas"]["SystemFigure"];
+            otherwise?: string;
+            per?: string;
+            states?: string[];
+            step?: string;
+        };
+        SystemMinds: {
+            until: string;
+            what: string;
+        };
+        SystemMix: {
+            additives?: string[];
+            by: string;
+            water?: string;
+        };
+        SystemMixed: {
+            of: string;
+            one: string;
+            other: string;
+            school: string;
+            with: string;
+        };
+        SystemNever: {
+            line: string;
+            reason: string;
+        };
+        SystemOption: {
+            choices: string[];
+            decided: string;
+            id: string;
+            line: string;
+        };
+        SystemOrder: {
+            asked: components["schemas"]["SystemAsked"][];
+            stages: components["schemas"]["SystemStage"][];
+        };
+        SystemProduct: {
+            in?: string;
+            key: string;
+            product: string;
+            role: string;
+        };
+        SystemProof: {
+            kind: string;
+            reason?: string;
+            where?: components["schemas"]["SystemWhere"][];
+        };
+        SystemQuestion: {
+            id: string;
+            kind?: string;
+            /** Format: double */
+            least?: number;
+            line: string;
+            /** Format: double */
+            most?: number;
+            na?: boolean;
+            unit?: string;
+            when?: string;
+        };
+        SystemRemedy: {
+            missed: string;
+            of: string;
+            say: string;
+            steps?: components["schemas"]["SystemStep"][];
+        };
+        SystemStage: {
+            id: string;
+            steps?: components["schemas"]["SystemStep"][];
+            title?: string;
+            visit?: components["schemas"]["SystemAgain"];
+        };
+        SystemStep: {
+            after?: components["schemas"]["SystemLink"][];
+            again?: components["schemas"]["SystemAgain"];
+            asks?: components["schemas"]["SystemQuestion"][];
+            at?: components["schemas"]["SystemWhere"][];
+            by?: string;
+            cautions?: string[];
+            /** Format: int64 */
+            coat?: number;
+            does?: string;
+            face?: string;
+            first?: string;
+            id: string;
+            in?: string;
+            licence?: string;
+            never?: components["schemas"]["SystemNever"][];
+            of?: string[];
+            only_if?: components["schemas"]["SystemQuestion"];
+            /** Format: int64 */
+            people?: number;
+            permit?: string;
+            strokes?: string;
+            title?: string;
+            tools?: string[];
+            uses?: string[];
+            why?: string;
+        };
+        SystemSwap: {
+            person: string;
+            product: string;
+            reason: string;
+            sheet: string;
+        };
+        SystemSystem: {
+            chemistry?: string;
+            copied_from?: string;
+            edits?: components["schemas"]["SystemEdit"][];
+            id: string;
+            layers: components["schemas"]["SystemLayer"][];
+            name: string;
+            options?: components["schemas"]["SystemOption"][];
+            products: components["schemas"]["SystemProduct"][];
+            proofs: components["schemas"]["SystemProof"][];
+            remedies?: components["schemas"]["SystemRemedy"][];
+            replaces?: string;
+            revision: string;
+            sample: boolean;
+            stages?: components["schemas"]["SystemStage"][];
+            ways: components["schemas"]["SystemWay"][];
+        };
+        SystemTarget: {
+            figure?: components["schemas"]["SystemFigure"];
+            kind: string;
+            /** Format: double */
+            least_mm?: number;
+            /** Format: double */
+            most_mm?: number;
+            second?: components["schemas"]["SystemFigure"];
+        };
+        SystemUsed: {
+            key: string;
+            outside: boolean;
+            person?: string;
+            reason?: string;
+            sheet: components["schemas"]["SheetSheet"];
+        };
+        SystemWay: {
+            school: string;
+            way: string;
+            where?: components["schemas"]["SystemWhere"];
+        };
+        SystemWhere: {
+            areas?: string[];
+            corners?: string[];
+            edges?: string[];
+            faces?: string[];
+            fittings?: string[];
+            /** Format: double */
+            from_up_mm?: number;
+            grounds?: string[];
+            joints?: string[];
+            on: string;
+            /** Format: double */
+            out_mm?: number;
+            /** Format: double */
+            past_mm?: number;
+            spots?: string[];
+            /** Format: double */
+            up_mm?: number;
+            /** Format: double */
+            width_mm?: number;
         };
         TakeoffCheck: {
             args?: {
@@ -3293,7 +3484,7 @@ export interface components {
             coats: components["schemas"]["TakeoffCoat"][];
             items: components["schemas"]["TakeoffItem"][];
             lines: components["schemas"]["TakeoffLine"][];
-            mixed: components["schemas"]["SheetMixed"][];
+            mixed: components["schemas"]["SystemMixed"][];
             /** Format: int64 */
             outside: number;
             pieces: components["schemas"]["TakeoffPiece"][];

@@ -31,18 +31,18 @@ const now = useClock()
 const look = shallowRef<Look | null>(null)
 const busy = ref(false)
 
-/** The view for each kind of step; which step it is only the recipe knows. */
+/** The view for what a step is there for; what a person says is done, line by line, has none of its own. */
 const views: Record<string, Component> = {
   survey: SurveyStep,
   plan: PlanStep,
-  check: CheckStep,
   accept: AcceptStep,
-  bed: BedStep,
-  coat: CoatStep,
+  place: BedStep,
   plan_test: TestPlanStep,
   test: TestStep,
   sign: SignStep,
 }
+const viewOf = (step: Step) =>
+  step.coat && /^(lay|embed)$/.test(step.does) ? CoatStep : (views[step.does] ?? CheckStep)
 
 let asked = 0
 let answered = 0
@@ -115,7 +115,7 @@ const shownStage = computed(() => {
 /** The step in view stays, also when it is finished, until another is gone to. */
 const chosenStep = useHere('step', '')
 const shownStep = computed<Step | undefined>(() => {
-  const steps = shownStage.value?.steps ?? []
+  const steps = (shownStage.value?.steps ?? []) as Step[]
   return (
     steps.find((s) => s.id === chosenStep.value) ?? steps.find((s) => s.id === look.value?.next.step) ?? steps.at(-1)
   )
@@ -182,7 +182,7 @@ provideArea({
 
 <template>
   <component
-    :is="views[shownStep.does]"
+    :is="viewOf(shownStep)"
     v-if="look && shownStage && shownStep"
     :key="`${area}.${shownStep.id}`"
     :step="shownStep"

@@ -10,7 +10,7 @@ import TheLedge from '../../parts/TheLedge.vue'
 import TheSpine from '../../parts/TheSpine.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { frame } from '../../theme/useFrame'
-import { LONG, optionName, say, unitName } from '../../words/words'
+import { LONG, say, unitName } from '../../words/words'
 import ConflictSheet from './ConflictSheet.vue'
 import RecordSheet from './RecordSheet.vue'
 import WhySheet from './WhySheet.vue'
@@ -50,10 +50,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', key))
 
 /** How the recipe wants it done. */
 const facts = computed(() => {
-  const { wants, direction, first } = props.step
+  const { face, strokes, first } = props.step
   return [
-    { name: 'wants', says: wants ? say(`school.base.${wants}`) : '' },
-    { name: 'direction', says: direction ? optionName(direction) : '' },
+    { name: 'face', says: face ? say(`school.base.${face}`) : '' },
+    { name: 'strokes', says: strokes ? say(`school.strokes.${strokes}`) : '' },
     { name: 'first', says: first ?? '' },
   ].filter((fact) => fact.says)
 })

@@ -4,7 +4,8 @@ import { inject, provide, type InjectionKey, type Ref } from 'vue'
 import type { Schemas } from '../../core/core'
 import type { Look } from '../../data/book'
 
-export type Step = Schemas['LogbookStepLook']
+/** A step of an area's order: that one is named and there for something, the core has checked. */
+export type Step = Schemas['LogbookStepLook'] & { title: string; does: string }
 export type Coat = Schemas['LogbookCoatLook']
 export type Batch = Schemas['LogbookBatchLook']
 export type Spot = Schemas['DrawSpot']

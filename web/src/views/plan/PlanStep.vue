@@ -23,7 +23,7 @@ import WithRows from './WithRows.vue'
 import OneOf from '../../parts/OneOf.vue'
 
 type Figure = Schemas['FigureFigure']
-type Swap = Schemas['SheetSwap']
+type Swap = Schemas['SystemSwap']
 type Choice = { sheet: string; texture: string; swaps: Swap[]; typed: Record<string, string> }
 type Ground = { texture: string; typed: Record<string, string> }
 
@@ -212,6 +212,15 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
           }}<span class="depth">{{ tried.textures[tried.texture_ids.indexOf(option)]?.value }} mm</span>
         </OneOf>
       </section>
+      <section v-if="picked && tried.ways">
+        <h2 class="sub">{{ say('school.title') }}</h2>
+        <dl class="ways">
+          <template v-for="(way, name) in tried.ways" :key="name">
+            <dt class="small">{{ say(`school.${name}`) }}</dt>
+            <dd>{{ say(`school.${name}.${way}`) }}</dd>
+          </template>
+        </dl>
+      </section>
       <div v-if="missing && picked" class="said refusal" role="status">
         <p>{{ say('plan.missing') }}</p>
         <router-link class="outline narrow" :to="`/job/${job}/sheets/${picked}`">{{
@@ -358,6 +367,11 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   display: flex;
   gap: 8px;
   padding: 12px 24px 0;
+}
+.ways {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 16px;
 }
 .textures {
   display: grid;

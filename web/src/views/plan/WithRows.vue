@@ -11,7 +11,7 @@ import { say } from '../../words/words'
 import { useArea } from '../area/useArea'
 
 type Line = Schemas['SiteWithLine']
-type Swap = Schemas['SheetSwap']
+type Swap = Schemas['SystemSwap']
 
 const props = defineProps<{ lines: readonly Line[]; swaps: readonly Swap[] }>()
 const emit = defineEmits<{ swap: [list: Swap[]] }>()

@@ -14,7 +14,7 @@ import { isShut, useArea, type Step } from '../area/useArea'
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, record, goOn } = useArea()
 
-const lines = computed(() => props.step.checks ?? [])
+const lines = computed(() => (props.step.asks ?? []).map((each) => each.line))
 const done = computed(() => props.step.state === 'done')
 const ticked = ref<string[]>([])
 const confirmed = computed(() => (done.value ? lines.value : ticked.value))

@@ -237,15 +237,6 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
             </button>
           </section>
           <PrintedFiles v-if="shown.files?.length" :job="props.job" :files="shown.files" fixed />
-          <section v-if="Object.keys(shown.recipe.schools ?? {}).length">
-            <h2 class="sub">{{ say('school.title') }}</h2>
-            <dl class="schools">
-              <template v-for="(way, name) in shown.recipe.schools" :key="name">
-                <dt class="small">{{ say(`school.${name}`) }}</dt>
-                <dd>{{ say(`school.${name}.${way}`) }}</dd>
-              </template>
-            </dl>
-          </section>
           <section>
             <h2 class="sub">{{ say('sheet.as_printed') }}</h2>
             <p v-for="line in printed" :key="line.name" class="line">
@@ -320,10 +311,5 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
 }
 .line .grow {
   flex: 1;
-}
-.schools {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 4px 16px;
 }
 </style>

@@ -36,7 +36,7 @@ const leaks = computed(() => test.value?.finding === 'leaks')
 const error = ref('')
 const listed = ref(false)
 
-const checks = computed(() => props.step.checks ?? [])
+const checks = computed(() => (props.step.asks ?? []).map((each) => each.line))
 const ticked = ref<string[]>([])
 function toggle(line: string): void {
   ticked.value = toggled(ticked.value, line)

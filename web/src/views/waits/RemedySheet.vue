@@ -9,7 +9,8 @@ import { useArea, type Step } from '../area/useArea'
 const props = defineProps<{ step: Step }>()
 const emit = defineEmits<{ close: [] }>()
 const { record } = useArea()
-const did = keptText(`did.${props.step.id}`, props.step.opens?.remedy)
+const remedy = props.step.after?.find((link) => link.otherwise)?.otherwise ?? ''
+const did = keptText(`did.${props.step.id}`, remedy)
 const error = ref('')
 
 async function keep(): Promise<void> {
@@ -23,7 +24,7 @@ async function keep(): Promise<void> {
 
 <template>
   <SideSheet :title="say('remedy.title')" @close="emit('close')">
-    <p>{{ say('remedy.line', { remedy: step.opens?.remedy ?? '' }) }}</p>
+    <p>{{ say('remedy.line', { remedy }) }}</p>
     <label class="field">
       <span>{{ say('field.did') }}</span>
       <input v-model="did" maxlength="500" autocomplete="off" />

@@ -10,7 +10,7 @@ import { useArea, type Step } from '../area/useArea'
 const props = defineProps<{ step: Step }>()
 const emit = defineEmits<{ close: [] }>()
 const { record } = useArea()
-const states = computed(() => props.step.opens?.confirm ?? [])
+const states = computed(() => props.step.after?.find((link) => link.states?.length)?.states ?? [])
 const found = ref<string[]>([])
 
 function toggle(state: string): void {

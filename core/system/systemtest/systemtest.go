@@ -1,0 +1,41 @@
+// Package systemtest gives the systems that ship, each with the sheets that ship, for tests.
+package systemtest
+
+import (
+	"slices"
+
+	"dusha/core/rules"
+	"dusha/core/sheet"
+	"dusha/core/system"
+)
+
+// Of is the system that a sample sheet makes tight, with its printings.
+func Of(membrane string, swaps ...system.Swap) (system.System, []system.Used) {
+	all := system.Samples()
+	i := slices.IndexFunc(all, func(s system.System) bool {
+		film, _ := s.Membrane()
+		return film.Product == membrane
+	})
+	if i < 0 {
+		panic("no system of " + membrane)
+	}
+	of, _ := sheet.Sample(membrane)
+	used, _ := all[i].Take(of, sheet.Samples(), swaps, true)
+	return all[i], used
+}
+
+// Built is what the system of a sample sheet comes to.
+func Built(membrane string) system.Built {
+	s, used := Of(membrane)
+	b, err := system.Build(s, used)
+	if err != nil {
+		panic(err)
+	}
+	return b
+}
+
+// Plan is the body of a plan on the system of a sample sheet.
+func Plan(survey, membrane string) map[string]any {
+	s, used := Of(membrane)
+	return map[string]any{"survey": survey, "system": s, "used": used, "rules": rules.Generic(), "texture": "fine"}
+}
