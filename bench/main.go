@@ -94,6 +94,9 @@ func run(ctx context.Context) error {
 	if err := screeding(); err != nil {
 		return err
 	}
+	if err := layered(); err != nil {
+		return err
+	}
 	if err := quantities(); err != nil {
 		return err
 	}

@@ -1,13 +1,13 @@
 package main
 
 import (
-	"dusha/core/system/systemtest"
 	"errors"
 	"fmt"
 	"time"
 
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system/systemtest"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )

@@ -1,7 +1,6 @@
 package main
 
 import (
-	"dusha/core/system"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -13,6 +12,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/sheet"
 	"dusha/core/site"
+	"dusha/core/system"
 	"dusha/core/wetarea"
 	"dusha/demo"
 )

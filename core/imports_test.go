@@ -26,7 +26,7 @@ var mayImport = map[string]string{
 	"choice":  "ask fault figure order pressure rules sheet system takeoff wetarea",
 	"logbook": "ask climate cure cutting fault figure film gates mixing order rules sheet strict system takeoff units watertest wetarea",
 	"site":    "ask choice fault figure film logbook order rules sheet system takeoff wetarea",
-	"ops":     "ask choice cutting fault figure film gates logbook rules sheet site strict takeoff units watertest wetarea",
+	"ops":     "ask choice cutting fault figure film gates logbook rules sheet site strict system takeoff units watertest wetarea",
 
 	// for tests alone
 	"cutting/everyway": "cutting",

@@ -21,5 +21,5 @@ func Ops() []ops.Op {
 
 // Table is the whole table of operations, as every door serves it.
 func Table() ops.Table {
-	return ops.NewTable(ops.Surveys(), ops.Work(), ops.Materials(), ops.Cuts(), Ops())
+	return ops.NewTable(ops.Surveys(), ops.Work(), ops.Materials(), ops.Systems(), ops.Cuts(), Ops())
 }

@@ -124,9 +124,8 @@ func Rank(g Ground) []Option {
 	options := []Option{}
 	library := sheet.Latest(g.Library)
 	for _, s := range g.Systems {
-		film, _ := s.Membrane()
 		for _, of := range library {
-			if of.Is() == "membrane" && system.Fits(of, film.Product) {
+			if s.MadeTightBy(of) {
 				options = append(options, g.option(s, of))
 			}
 		}

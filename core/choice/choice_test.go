@@ -1,7 +1,6 @@
 package choice_test
 
 import (
-	"dusha/core/system"
 	"slices"
 	"strings"
 	"testing"
@@ -9,6 +8,7 @@ import (
 	"dusha/core/choice"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )

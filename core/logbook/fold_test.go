@@ -2,9 +2,6 @@ package logbook_test
 
 import (
 	"bytes"
-	"dusha/core/sheet"
-	"dusha/core/system"
-	"dusha/core/system/systemtest"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -20,7 +17,10 @@ import (
 
 	"dusha/core/film"
 	"dusha/core/logbook"
+	"dusha/core/sheet"
 	"dusha/core/site"
+	"dusha/core/system"
+	"dusha/core/system/systemtest"
 	"dusha/demo"
 )
 

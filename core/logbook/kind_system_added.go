@@ -27,16 +27,18 @@ func (b SystemAdded) keep(j *Job, e settled) {
 	j.systems = append(j.systems, own)
 }
 
-// Systems are the systems of the job, its own first, then those that ship; what a later revision replaced is left out.
-func (j *Job) Systems() []system.System {
-	return system.Latest(append(slices.Clone(j.systems), system.Samples()...))
+// Revisions are all systems of the job, its own first, then those that ship.
+func (j *Job) Revisions() []system.System {
+	return append(slices.Clone(j.systems), system.Samples()...)
 }
+
+// Systems are those of the job that no later revision replaced.
+func (j *Job) Systems() []system.System { return system.Latest(j.Revisions()) }
 
 // SystemFor finds a system by its id, or the first that a sheet makes tight.
 func (j *Job) SystemFor(id string, membrane sheet.Sheet) (system.System, bool) {
 	for _, s := range j.Systems() {
-		film, _ := s.Membrane()
-		if s.ID == id || id == "" && system.Fits(membrane, film.Product) {
+		if s.ID == id || id == "" && s.MadeTightBy(membrane) {
 			return s, true
 		}
 	}

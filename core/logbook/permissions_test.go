@@ -1,7 +1,6 @@
 package logbook_test
 
 import (
-	"dusha/core/system/systemtest"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -14,6 +13,7 @@ import (
 
 	"dusha/core/film"
 	"dusha/core/logbook"
+	"dusha/core/system/systemtest"
 	"dusha/core/units"
 	"dusha/core/wetarea"
 )

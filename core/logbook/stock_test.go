@@ -1,7 +1,6 @@
 package logbook_test
 
 import (
-	"dusha/core/system/systemtest"
 	"math"
 	"slices"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/system"
+	"dusha/core/system/systemtest"
 )
 
 // ofJob puts an entry into the job's own book.

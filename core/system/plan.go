@@ -66,6 +66,14 @@ func (s System) grounds(key string) (list []string) {
 // Fits tells whether a sheet is a printing of a product: its own, or one that was filled on its form.
 func Fits(s sheet.Sheet, product string) bool { return s.Of() == product || s.CopiedFrom == product }
 
+// MadeTightBy tells whether a sheet can be the film of the system: a printing of its product, or one that says of
+// none what it is a printing of, of the same chemistry.
+func (s System) MadeTightBy(of sheet.Sheet) bool {
+	film, is := s.Membrane()
+	unknown := of.Product == "" && of.CopiedFrom == "" && !of.Sample
+	return is && of.Is() == "membrane" && (Fits(of, film.Product) || unknown && of.Chemistry == s.Chemistry)
+}
+
 // Take finds the printing for each product of a system in a library, the membrane's being chosen: the last of one's
 // own, the sample where samples may be used, or what a person took instead. left are the keys of what is not taken.
 func (s System) Take(membrane sheet.Sheet, library []sheet.Sheet, swaps []Swap, samples bool) (list []Used, left []string) {

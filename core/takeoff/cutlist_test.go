@@ -1,7 +1,6 @@
 package takeoff_test
 
 import (
-	"dusha/core/system/systemtest"
 	"maps"
 	"math"
 	"slices"
@@ -10,6 +9,7 @@ import (
 	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/system"
+	"dusha/core/system/systemtest"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )

@@ -1,8 +1,6 @@
 package takeoff_test
 
 import (
-	"dusha/core/system"
-	"dusha/core/system/systemtest"
 	"fmt"
 	"maps"
 	"math"
@@ -16,6 +14,8 @@ import (
 	"dusha/core/figure"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/system"
+	"dusha/core/system/systemtest"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )

@@ -20,7 +20,7 @@ import (
 // Format and Version name the document.
 const (
 	Format  = "dusha-bundle"
-	Version = 2
+	Version = 3 // since 3 a plan holds a system
 )
 
 // Bundle is the shape of the document; its members stand in this order.

@@ -351,19 +351,20 @@ func TestAnEntryOfAnotherJobIsNamed(t *testing.T) {
 	}
 }
 
-const head = `{"format":"dusha-bundle","version":2,"job":"01900000-0000-7000-8000-00000000ffff",`
+const head = `{"format":"dusha-bundle","version":3,"job":"01900000-0000-7000-8000-00000000ffff",`
 
 func TestWhatIsNoBundleIsSaid(t *testing.T) {
 	for name, row := range map[string]struct{ text, says string }{
 		"nothing":                   {"", "truncated"},
 		"broken off":                {"{", "truncated"},
 		"a list":                    {"[]", "broken"},
-		"another format":            {`{"format":"other","version":2}`, "bundle.other_format"},
+		"another format":            {`{"format":"other","version":3}`, "bundle.other_format"},
 		"another version":           {`{"format":"dusha-bundle","version":9}`, "bundle.other_version"},
-		"a name in other letters":   {`{"Format":"dusha-bundle","version":2}`, "bundle.other_member"},
+		"an older Dusha":            {`{"format":"dusha-bundle","version":2}`, "bundle.older_version"},
+		"a name in other letters":   {`{"Format":"dusha-bundle","version":3}`, "bundle.other_member"},
 		"a member too many":         {head + `"more":1}`, "member_missing"},
 		"a member twice":            {head + `"entries":[],"entries":[],"people":{},"sum":""}`, "bundle"},
-		"a job that is no id":       {`{"format":"dusha-bundle","version":2,"job":"7"`, "not_an_id"},
+		"a job that is no id":       {`{"format":"dusha-bundle","version":3,"job":"7"`, "not_an_id"},
 		"an entry's member twice":   {head + `"entries":[{"seq":1,"seq":1}]`, "entry 1"},
 		"an entry that is a number": {head + `"entries":[0`, "entry 1"},
 		"text and bytes":            {head + `"entries":[{"seq":1,"receivedAt":"2026-03-04T12:00:00Z","hash":"","text":"a","bytes":"YQ=="}]`, "entry 1"},

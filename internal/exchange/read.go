@@ -106,6 +106,8 @@ func Open(from io.Reader) (*Reader, error) {
 		switch {
 		case member.name == "format" && format != Format:
 			return nil, fault.At("format", "bundle.other_format", "typed", fault.Short(format))
+		case member.name == "version" && version > 0 && version < Version:
+			return nil, fault.At("version", "bundle.older_version", "version", version)
 		case member.name == "version" && version != Version:
 			return nil, fault.At("version", "bundle.other_version", "typed", version)
 		}

@@ -769,6 +769,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/system.changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says in what a later revision of a system differs from an earlier one. */
+        post: operations["compute-system-changes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/system.export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes systems as JSON. */
+        post: operations["compute-system-export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/system.import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads systems from JSON. */
+        post: operations["compute-system-import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/system.library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The systems of a job, every revision: its own, then the samples that ship. */
+        post: operations["compute-system-library"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/system.order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes the order of the work of a system, and says what cannot be built or followed. */
+        post: operations["compute-system-order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/test.ask": {
         parameters: {
             query?: never;
@@ -2803,6 +2888,33 @@ export interface components {
         OpsSurveyIn: {
             survey: components["schemas"]["WetareaSurvey"];
         };
+        OpsSystemChangesIn: {
+            after: components["schemas"]["SystemSystem"];
+            before: components["schemas"]["SystemSystem"];
+        };
+        OpsSystemChangesOut: {
+            changes: components["schemas"]["SystemChange"][];
+        };
+        OpsSystemImportIn: {
+            known?: components["schemas"]["SystemSystem"][];
+            text: string;
+        };
+        OpsSystemOrderIn: {
+            sheets?: {
+                [key: string]: components["schemas"]["SheetSheet"];
+            };
+            system: components["schemas"]["SystemSystem"];
+        };
+        OpsSystemOrderOut: {
+            asked: components["schemas"]["SystemAsked"][];
+            stages: components["schemas"]["SystemStage"][];
+            ways: {
+                [key: string]: string;
+            };
+        };
+        OpsSystemsOut: {
+            systems: components["schemas"]["SystemSystem"][];
+        };
         OpsTableOut: {
             csv: string;
         };
@@ -3189,6 +3301,12 @@ export interface components {
             /** Format: double */
             stagger_mm?: number;
             where?: components["schemas"]["SystemWhere"][];
+        };
+        SystemChange: {
+            args?: {
+                [key: string]: unknown;
+            };
+            key: string;
         };
         SystemCoat: {
             colour?: string;
@@ -5138,6 +5256,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsVolumeOut"];
+                };
+            };
+        };
+    };
+    "compute-system-changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemChangesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemChangesOut"];
+                };
+            };
+        };
+    };
+    "compute-system-export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemsOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTextOut"];
+                };
+            };
+        };
+    };
+    "compute-system-import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemImportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemsOut"];
+                };
+            };
+        };
+    };
+    "compute-system-library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsBook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemsOut"];
+                };
+            };
+        };
+    };
+    "compute-system-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemOrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemOrderOut"];
                 };
             };
         };

@@ -65,6 +65,9 @@ useEventListener(window, 'keydown', () => (inSheet = false), noted)
   background: var(--sheet);
   border-inline-start: 2.4px solid var(--ink);
 }
+header button {
+  flex: none;
+}
 header {
   display: flex;
   justify-content: space-between;

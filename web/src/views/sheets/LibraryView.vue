@@ -3,7 +3,8 @@
 // reduces to, its printings and its files.
 import { computed, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { call } from '../../core/core'
+import { call, type Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { useLatest } from '../../data/useLatest'
 import { useBook, type Sheet } from '../../data/book'
 import { found } from '../../data/finding'
@@ -20,8 +21,11 @@ import LoadingLine from '../../parts/LoadingLine.vue'
 import { fieldName, optionName, say } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
+import SystemSheet from './SystemSheet.vue'
 import TrialSheet from './TrialSheet.vue'
 import { today } from './today'
+
+type System = Schemas['SystemSystem']
 
 const props = defineProps<{ job: string; sheet?: string }>()
 const book = useBook()
@@ -103,6 +107,29 @@ async function takeOver(list: Sheet[]): Promise<void> {
   said.value = say('sheet.import.done', { n: list.length })
 }
 
+/** The systems of the job: its own, then those that ship. */
+const systems = useLatest(
+  () => version.value,
+  async () => (await askJob(props.job, 'system.library', {})).systems,
+)
+const system = shallowRef<System | null>(null)
+const listsSystems = ref(false)
+const inUse = computed(() => {
+  const all = systems.value ?? []
+  return all.filter((each) => !all.some((later) => later.replaces === each.id) && found(each.name, find.value))
+})
+const before = computed(() => systems.value?.find((each) => each.id === system.value?.replaces))
+async function takeOverSystems(list: System[]): Promise<void> {
+  const by = opened.value && list.length ? await book.who(opened.value) : null
+  if (by)
+    for (const each of list) await book.record({ kind: 'system.added', jobId: props.job, by, body: { system: each } })
+  said.value = by ? say('system.import.done', { n: list.length }) : say('sheet.import.none')
+}
+async function saveSystem(of: System): Promise<void> {
+  const { text } = await call('system.export', { systems: [of] })
+  saveFile(`${say('system.file')} ${of.name}.json`, 'application/json', text)
+}
+
 async function importFile(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
@@ -114,6 +141,11 @@ async function importFile(event: Event): Promise<void> {
     const text = file.size > MOST * 2 ** 20 ? '' : await file.text()
     if (!text) {
       error.value = say('fault.sheet.file_too_large', { value: Math.ceil(file.size / 2 ** 20), most: MOST })
+      return
+    }
+    if (text.includes('"dusha.systems"')) {
+      const { systems: list } = await call('system.import', { text, known: systems.value ?? [] })
+      await takeOverSystems(list)
       return
     }
     const format = file.name.toLowerCase().endsWith('.csv') ? 'csv' : 'json'
@@ -183,6 +215,24 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
                 <span class="small revision">{{ s.revision }}</span>
               </span>
               <span v-if="s.sample" class="sample">{{ say('sample.short') }}</span>
+            </button>
+          </li>
+        </ul>
+      </section>
+      <section v-if="inUse.length">
+        <h2 class="sub">{{ say('system.title') }}</h2>
+        <button class="row" :aria-expanded="listsSystems" @click="listsSystems = !listsSystems">
+          <span class="grow">{{ say('system.count', { n: inUse.length }) }}</span>
+          <strong>{{ listsSystems ? say('close') : say('system.show') }}</strong>
+        </button>
+        <ul v-if="listsSystems">
+          <li v-for="each in inUse" :key="each.id">
+            <button class="row" @click="system = each">
+              <span class="grow">
+                <strong>{{ each.name }}</strong>
+                <span class="small revision">{{ each.revision }}</span>
+              </span>
+              <span v-if="each.sample" class="sample">{{ say('sample.short') }}</span>
             </button>
           </li>
         </ul>
@@ -288,6 +338,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
         </template>
       </TheLedge>
     </template>
+    <SystemSheet v-if="system" :system="system" :before="before" @close="system = null" @save="saveSystem(system)" />
   </AppFrame>
 </template>
 

@@ -1,0 +1,73 @@
+package ops
+
+import (
+	"dusha/core/sheet"
+	"dusha/core/system"
+)
+
+// Systems are the operations on systems: the library, the order of the work, what two revisions differ in, files.
+func Systems() []Op {
+	return []Op{
+		Make("system.library", "The systems of a job, every revision: its own, then the samples that ship.", systemLibrary),
+		Make("system.order", "Makes the order of the work of a system, and says what cannot be built or followed.", systemOrder),
+		Make("system.changes", "Says in what a later revision of a system differs from an earlier one.", systemChanges),
+		Make("system.import", "Reads systems from JSON.", systemImport),
+		Make("system.export", "Writes systems as JSON.", systemExport),
+	}
+}
+
+type systemsOut struct {
+	Systems []system.System `json:"systems"`
+}
+
+func systemLibrary(in Book) (systemsOut, error) { return systemsOut{in.site().Job().Revisions()}, nil }
+
+type systemOrderIn struct {
+	System system.System          `json:"system"`
+	Sheets map[string]sheet.Sheet `json:"sheets,omitempty"` // printings in use, by the system's keys
+}
+
+type systemOrderOut struct {
+	system.Order
+	Ways map[string]string `json:"ways"` // how it is worked, by school
+}
+
+func systemOrder(in systemOrderIn) (systemOrderOut, error) {
+	if err := in.System.Check(); err != nil {
+		return systemOrderOut{}, err
+	}
+	order, err := system.MakeOrder(in.System, in.Sheets)
+	order.AskBack(in.Sheets)
+	return systemOrderOut{order, in.System.AllWays()}, err
+}
+
+type systemChangesIn struct {
+	Before system.System `json:"before"`
+	After  system.System `json:"after"`
+}
+
+type systemChangesOut struct {
+	Changes []system.Change `json:"changes"`
+}
+
+func systemChanges(in systemChangesIn) (systemChangesOut, error) {
+	return systemChangesOut{system.Changes(in.Before, in.After)}, nil
+}
+
+type systemImportIn struct {
+	Text  string          `json:"text" maxLength:"5242881"`
+	Known []system.System `json:"known,omitempty" maxItems:"500"`
+}
+
+func systemImport(in systemImportIn) (systemsOut, error) {
+	list, err := system.Import(in.Text, in.Known)
+	if list == nil {
+		list = []system.System{}
+	}
+	return systemsOut{list}, err
+}
+
+func systemExport(in systemsOut) (textOut, error) {
+	text, err := system.Export(in.Systems)
+	return textOut{text}, err
+}

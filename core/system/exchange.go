@@ -1,0 +1,78 @@
+package system
+
+import (
+	"strconv"
+	"strings"
+
+	json1 "github.com/go-json-experiment/json/v1"
+
+	"dusha/core/fault"
+)
+
+// Library is how systems are exchanged as JSON.
+type Library struct {
+	Format  string   `json:"format"`  // LibraryFormat
+	Version int      `json:"version"` // LibraryVersion
+	Systems []System `json:"systems"`
+}
+
+// LibraryFormat names the format in its file, LibraryVersion its version.
+const (
+	LibraryFormat  = "dusha.systems"
+	LibraryVersion = 1
+	mostLibrary    = 5 << 20 // bytes of a file
+)
+
+// Export writes systems as JSON.
+func Export(systems []System) (string, error) {
+	text, err := json1.MarshalIndent(Library{LibraryFormat, LibraryVersion, systems}, "", " ")
+	return string(text) + "\n", err
+}
+
+// Import reads systems from a file: all of them, or none where one cannot be built. known are those of the library,
+// which are not taken over once more; of two with one id and another content none is.
+func Import(text string, known []System) ([]System, error) {
+	if len(text) > mostLibrary {
+		return nil, fault.At("file", "sheet.file_too_large", "most", mostLibrary)
+	}
+	var library Library
+	decoder := json1.NewDecoder(strings.NewReader(text))
+	decoder.DisallowUnknownFields()
+	if err := decoder.Decode(&library); err != nil {
+		line := 1
+		if offset := decoder.InputOffset(); offset > 0 && int(offset) <= len(text) {
+			line += strings.Count(text[:offset], "\n")
+		}
+		return nil, fault.At("file", "sheet.file_unreadable", "line", line)
+	}
+	if library.Format != LibraryFormat || library.Version != LibraryVersion {
+		return nil, fault.At("file", "sheet.file_other_format", "typed", fault.Short(library.Format))
+	}
+	var list []System
+	seen := map[string]bool{}
+	for i, s := range library.Systems {
+		path := "systems." + strconv.Itoa(i+1) + "."
+		if err := s.Check(); err != nil {
+			f := *fault.Of(err)[0]
+			f.Field = path + f.Field
+			return nil, &f
+		}
+		if seen[s.ID] {
+			return nil, fault.At(path+"id", "sheet.id_twice", "id", s.ID)
+		}
+		seen[s.ID] = true
+		there := false
+		for _, k := range known {
+			if k.ID != s.ID {
+				continue
+			}
+			if there = same(k, s); !there {
+				return nil, fault.At(path+"id", "sheet.id_in_library", "id", s.ID, "name", k.Name)
+			}
+		}
+		if !there {
+			list = append(list, s)
+		}
+	}
+	return list, nil
+}
