@@ -175,6 +175,14 @@ func (d *Drawing) lineWords(c chart, t logbook.TestLook) {
 	} else {
 		panY = min(panY, waterY-line)
 	}
+	// In a low drawing neither leaves it at the top, and one stands under the other.
+	if waterY, panY = max(waterY, line), max(panY, line); math.Abs(waterY-panY) < line {
+		if waterY <= panY {
+			panY = waterY + line
+		} else {
+			waterY = panY + line
+		}
+	}
 	if len(t.Water) > 0 {
 		d.text("line_word_water", wetarea.Point{max(water[0]-4, c.left+beside), waterY}, "end", "levels.water")
 	}
