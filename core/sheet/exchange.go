@@ -66,7 +66,7 @@ func fresh(sheets, known []Sheet) ([]Sheet, error) {
 		}
 		seen[s.ID] = true
 		if at := slices.IndexFunc(known, func(k Sheet) bool { return k.ID == s.ID }); at >= 0 {
-			if !same(s, known[at]) {
+			if !Same(s, known[at]) {
 				return nil, fault.At(path+".id", "sheet.id_in_library", "id", s.ID, "name", known[at].Name)
 			}
 			continue
@@ -76,7 +76,22 @@ func fresh(sheets, known []Sheet) ([]Sheet, error) {
 	return list, nil
 }
 
-func same(one, other Sheet) bool {
+// DecodeFile reads a file of the exchange; what it cannot be read for is named by its line, an unknown field too.
+func DecodeFile(text string, into any) error {
+	decoder := json1.NewDecoder(strings.NewReader(text))
+	decoder.DisallowUnknownFields()
+	if err := decoder.Decode(into); err != nil {
+		line := 1
+		if offset := decoder.InputOffset(); offset > 0 && int(offset) <= len(text) {
+			line += strings.Count(text[:offset], "\n")
+		}
+		return fault.At("file", "sheet.file_unreadable", "line", line)
+	}
+	return nil
+}
+
+// Same tells whether two things are written alike.
+func Same(one, other any) bool {
 	a, errA := json1.Marshal(one)
 	b, errB := json1.Marshal(other)
 	return errA == nil && errB == nil && bytes.Equal(a, b)
@@ -91,14 +106,8 @@ func fromJSON(text string) ([]Sheet, error) {
 	if err := json1.Unmarshal([]byte(text), &head); err == nil && head.Format == LibraryFormat && head.Version < LibraryVersion {
 		return nil, fault.At("file", "sheet.file_older", "version", head.Version)
 	}
-	decoder := json1.NewDecoder(strings.NewReader(text))
-	decoder.DisallowUnknownFields()
-	if err := decoder.Decode(&library); err != nil {
-		line := 1
-		if offset := decoder.InputOffset(); offset > 0 && int(offset) <= len(text) {
-			line += strings.Count(text[:offset], "\n")
-		}
-		return nil, fault.At("file", "sheet.file_unreadable", "line", line)
+	if err := DecodeFile(text, &library); err != nil {
+		return nil, err
 	}
 	if library.Format != LibraryFormat || library.Version != LibraryVersion {
 		return nil, fault.At("file", "sheet.file_other_format", "typed", library.Format)

@@ -55,8 +55,3 @@ func (s Sheet) Tried(t Trial) Sheet {
 func SameFamily(one, other Sheet) bool {
 	return slices.ContainsFunc(one.Families, func(f string) bool { return slices.Contains(other.Families, f) })
 }
-
-// Anchors are the moments a printed time may count from.
-var Anchors = []string{
-	"first_contact", "powder_taken_up", "mix_ready", "coat_begun", "coat_ended", "state_of_coat", "full_cure", "cast", "overlay_done", "pack_opened",
-}

@@ -1,10 +1,9 @@
 package system
 
 import (
-	"bytes"
 	"slices"
 
-	json1 "github.com/go-json-experiment/json/v1"
+	"dusha/core/sheet"
 )
 
 // Change is one thing in which two revisions differ, as wording "system.change.<key>".
@@ -52,7 +51,7 @@ func Changes(before, after System) []Change {
 			{"layer_product", l.Product, now.Product}, {"layer_where", l.Where, now.Where}, {"layer_coats", l.Coats, now.Coats}, {"layer_carries", l.Carries, now.Carries},
 			{"layer_mix", l.Mix, now.Mix}, {"layer_accept", l.Accept, now.Accept}, {"layer_total", l.Total, now.Total},
 		} {
-			if !same(part.was, part.now) {
+			if !sheet.Same(part.was, part.now) {
 				say(part.key, "layer", l.ID)
 			}
 		}
@@ -61,7 +60,7 @@ func Changes(before, after System) []Change {
 		say("layers_moved")
 	}
 	for i, e := range after.Edits {
-		if i >= len(before.Edits) || !same(before.Edits[i], e) {
+		if i >= len(before.Edits) || !sheet.Same(before.Edits[i], e) {
 			say("edit_"+e.Does, "step", e.Step)
 		}
 	}
@@ -74,7 +73,7 @@ func Changes(before, after System) []Change {
 	}{
 		{"proofs", before.Proofs, after.Proofs}, {"remedies", before.Remedies, after.Remedies}, {"stages", before.Stages, after.Stages}, {"options", before.Options, after.Options},
 	} {
-		if !same(part.was, part.now) {
+		if !sheet.Same(part.was, part.now) {
 			say(part.key)
 		}
 	}
@@ -106,10 +105,4 @@ func keptOrder(of, in []Layer) (list []string) {
 		}
 	}
 	return list
-}
-
-func same(one, other any) bool {
-	a, errA := json1.Marshal(one)
-	b, errB := json1.Marshal(other)
-	return errA == nil && errB == nil && bytes.Equal(a, b)
 }

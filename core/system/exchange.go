@@ -2,11 +2,11 @@ package system
 
 import (
 	"strconv"
-	"strings"
 
 	json1 "github.com/go-json-experiment/json/v1"
 
 	"dusha/core/fault"
+	"dusha/core/sheet"
 )
 
 // Library is how systems are exchanged as JSON.
@@ -36,14 +36,8 @@ func Import(text string, known []System) ([]System, error) {
 		return nil, fault.At("file", "sheet.file_too_large", "most", mostLibrary)
 	}
 	var library Library
-	decoder := json1.NewDecoder(strings.NewReader(text))
-	decoder.DisallowUnknownFields()
-	if err := decoder.Decode(&library); err != nil {
-		line := 1
-		if offset := decoder.InputOffset(); offset > 0 && int(offset) <= len(text) {
-			line += strings.Count(text[:offset], "\n")
-		}
-		return nil, fault.At("file", "sheet.file_unreadable", "line", line)
+	if err := sheet.DecodeFile(text, &library); err != nil {
+		return nil, err
 	}
 	if library.Format != LibraryFormat || library.Version != LibraryVersion {
 		return nil, fault.At("file", "sheet.file_other_format", "typed", fault.Short(library.Format))
@@ -66,7 +60,7 @@ func Import(text string, known []System) ([]System, error) {
 			if k.ID != s.ID {
 				continue
 			}
-			if there = same(k, s); !there {
+			if there = sheet.Same(k, s); !there {
 				return nil, fault.At(path+"id", "sheet.id_in_library", "id", s.ID, "name", k.Name)
 			}
 		}

@@ -21,6 +21,7 @@ import BuildUps from './BuildUps.vue'
 import SystemRows from './SystemRows.vue'
 import WithRows from './WithRows.vue'
 import OneOf from '../../parts/OneOf.vue'
+import WaysList from '../../parts/WaysList.vue'
 
 type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SystemSwap']
@@ -212,15 +213,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
           }}<span class="depth">{{ tried.textures[tried.texture_ids.indexOf(option)]?.value }} mm</span>
         </OneOf>
       </section>
-      <section v-if="picked && tried.ways">
-        <h2 class="sub">{{ say('school.title') }}</h2>
-        <dl class="ways">
-          <template v-for="(way, name) in tried.ways" :key="name">
-            <dt class="small">{{ say(`school.${name}`) }}</dt>
-            <dd>{{ say(`school.${name}.${way}`) }}</dd>
-          </template>
-        </dl>
-      </section>
+      <WaysList v-if="picked && tried.ways" :ways="tried.ways" />
       <div v-if="missing && picked" class="said refusal" role="status">
         <p>{{ say('plan.missing') }}</p>
         <router-link class="outline narrow" :to="`/job/${job}/sheets/${picked}`">{{
@@ -367,11 +360,6 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
   display: flex;
   gap: 8px;
   padding: 12px 24px 0;
-}
-.ways {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 4px 16px;
 }
 .textures {
   display: grid;

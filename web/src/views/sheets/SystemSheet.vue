@@ -3,6 +3,7 @@
 import { call, type Schemas } from '../../core/core'
 import { useLatest } from '../../data/useLatest'
 import SideSheet from '../../parts/SideSheet.vue'
+import WaysList from '../../parts/WaysList.vue'
 import { say } from '../../words/words'
 
 type System = Schemas['SystemSystem']
@@ -40,15 +41,7 @@ function saysOf({ key, args = {} }: Schemas['SystemChange']): string {
       </ul>
     </section>
     <template v-if="made">
-      <section>
-        <h2 class="sub">{{ say('school.title') }}</h2>
-        <dl class="ways">
-          <template v-for="(way, name) in made.ways" :key="name">
-            <dt class="small">{{ say(`school.${name}`) }}</dt>
-            <dd>{{ say(`school.${name}.${way}`) }}</dd>
-          </template>
-        </dl>
-      </section>
+      <WaysList :ways="made.ways" />
       <section>
         <h2 class="sub">{{ say('system.order') }}</h2>
         <ol>
@@ -68,11 +61,6 @@ function saysOf({ key, args = {} }: Schemas['SystemChange']): string {
 <style scoped>
 section {
   padding-top: 18px;
-}
-.ways {
-  display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 4px 16px;
 }
 ol li {
   padding-bottom: 8px;
