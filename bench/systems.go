@@ -80,7 +80,7 @@ func layered() error {
 	const times = 20
 	orders := timed(fmt.Sprintf("order of 20 layers, %d times (limit 1 ms each)", times), func() error {
 		for range times {
-			if _, err := system.MakeOrder(built.System, built.Printings); err != nil {
+			if _, err := system.MakeOrder(built.System, built.Sheets()); err != nil {
 				return err
 			}
 		}

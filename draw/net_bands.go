@@ -28,7 +28,7 @@ func (n *net) strip(line wetarea.Line, width float64) []wetarea.Point {
 func (n *net) drawBands() {
 	width := max(bandWidthMm/2, leastBandPx*n.px)
 	for _, j := range n.in.Area.Junctions {
-		if !j.Banded() {
+		if !n.laid("band." + j.ID) {
 			continue
 		}
 		style, number := n.pieceStyle("band." + j.ID)
@@ -42,6 +42,9 @@ func (n *net) drawBands() {
 		n.tapPiece("band."+j.ID, "twin.band", at, number, "junction", j.ID, "length", j.Length)
 	}
 	for _, c := range n.in.Area.Corners {
+		if !n.laid(c.ID) {
+			continue
+		}
 		style, number := n.pieceStyle(c.ID)
 		at, half := n.frames[c.Surface].place(c.At), max(bandWidthMm/2, cornerPx*n.px)
 		n.path(style, true, box(at[0]-half, at[1]-half, 2*half, 2*half)...)
@@ -49,6 +52,9 @@ func (n *net) drawBands() {
 		n.tapPiece(c.ID, "twin.corner", at, number, "corner", c.ID, "angle", c.Angle)
 	}
 	for _, p := range n.in.Area.Penetrations {
+		if !n.laid(p.ID) {
+			continue
+		}
 		style, number := n.pieceStyle(p.ID)
 		at := n.frames[p.Surface].place(p.At)
 		half := max(p.Diameter/2+bandWidthMm/2, 2*cornerPx*n.px)
@@ -59,6 +65,12 @@ func (n *net) drawBands() {
 		beside := wetarea.Point{at[0] + half + 14*n.px, at[1]} // the fitting itself stays in sight
 		n.tapPiece(p.ID, "twin."+twinOf(p), beside, number, "fitting", p.ID, "surface", p.Surface, "diameter", p.Diameter)
 	}
+}
+
+// laid tells whether a plan lays a piece there; where there is no plan yet, one may be.
+func (n *net) laid(id string) bool {
+	_, _, found := n.piece(id)
+	return found || len(n.in.Pieces) == 0
 }
 
 // piece finds a piece and how it stands: "open", "cut", "next" or "bedded".

@@ -63,8 +63,9 @@ func (a *Area) batch(b Batch, now time.Time) BatchLook {
 		masses[part.Part] += part.Kg
 	}
 	const gram = 1
-	if said, err := cardNumbers(a.Plan.Sheet); err == nil {
-		l.Weigh, l.MixMin, l.StandMin = inBucket(a.Plan.Sheet, said, masses, gram), said["mix"], said["stand"]
+	of := a.mixed(b.Step)
+	if said, err := cardNumbers(of); err == nil {
+		l.Weigh, l.MixMin, l.StandMin = inBucket(of, said, masses, gram), said["mix"], said["stand"]
 	}
 	for _, t := range []struct {
 		mark    string
@@ -110,11 +111,17 @@ func (a *Area) useBy(b Batch) (time.Time, bool) {
 	if !mixed || a.Plan == nil {
 		return time.Time{}, false
 	}
-	minutes, _, _, err := mixing.PotLife(a.Plan.Sheet.Table("pot_life"), b.Temp)
+	minutes, _, _, err := mixing.PotLife(a.mixed(b.Step).Table("pot_life"), b.Temp)
 	if err != nil {
 		return time.Time{}, false
 	}
 	return contact.Add(minutesOf(minutes)), true
+}
+
+// mixed is the printing of what a step's buckets are mixed of.
+func (a *Area) mixed(step string) sheet.Sheet {
+	s, _ := a.stepBy(step)
+	return a.sheetOf(s)
 }
 
 func minutesOf(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }

@@ -51,13 +51,14 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if err := in.check(); err != nil {
 		return Card{}, err
 	}
-	said, err := cardNumbers(a.Plan.Sheet)
+	coat := a.Takeoff.Coats[in.Coat-1]
+	of := a.Plan.sheets[coat.Product]
+	said, err := cardNumbers(of)
 	if err != nil {
 		return Card{}, err
 	}
-	coat := a.Takeoff.Coats[in.Coat-1]
 	card := Card{
-		Sample: a.Plan.Sheet.Sample, Wet: coat.Wet.Value, MixMin: said["mix"], StandMin: said["stand"],
+		Sample: of.Sample, Wet: coat.Wet.Value, MixMin: said["mix"], StandMin: said["stand"],
 		TempFrom: said["temp_least"], TempTo: said["temp_most"],
 	}
 	card.Weigh = [][]mixing.Weighing{}
@@ -65,7 +66,7 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if err := card.addNeed(coat, in.Surfaces); err != nil {
 		return Card{}, err
 	}
-	card.PotLife, _, _, err = mixing.PotLife(a.Plan.Sheet.Table("pot_life"), in.Temp)
+	card.PotLife, _, _, err = mixing.PotLife(of.Table("pot_life"), in.Temp)
 	if err != nil {
 		return Card{}, err
 	}
@@ -73,7 +74,7 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 		PotLife: card.PotLife, Mixing: card.MixMin, Standing: card.StandMin, Walk: in.Walk,
 		CrewRate: in.CrewRate, PerM2: card.Need / card.Area, Bucket: in.Bucket, Density: said["mixed_density"],
 	}.Greatest()
-	return card, card.addBatches(a.Plan.Sheet, a.Plan.Rules, in.Resolution, said)
+	return card, card.addBatches(of, a.Plan.Rules, in.Resolution, said)
 }
 
 func (in CardInputs) check() error {

@@ -100,7 +100,7 @@ func (a *Area) filmEnough(step system.Step) (enough bool, short string) {
 // addDry predicts the dry film of a surface over the coats so far, where the sheet says
 // what a wet film dries to.
 func (a *Area) addDry(s *SurfaceLook, step system.Step) {
-	ratio, err := a.Plan.Sheet.Number("dry_to_wet")
+	ratio, err := a.sheetOf(step).Number("dry_to_wet")
 	if err != nil {
 		return
 	}
@@ -129,10 +129,10 @@ func (a *Area) topUp(step system.Step, share takeoff.Share, v film.Verdict, aske
 		up.State = film.Wet
 	}
 	missing := film.Missing{Minimum: asked.Wet.Value, DryToWet: 1} // wet against wet
-	if least, err := a.Plan.Sheet.Number("least_wft"); err == nil {
+	if least, err := a.sheetOf(step).Number("least_wft"); err == nil {
 		missing.LeastCoat = least.Value
 	}
-	density, err := a.Plan.Sheet.Number("mixed_density")
+	density, err := a.sheetOf(step).Number("mixed_density")
 	if err != nil || v.Mean == nil {
 		if up.State == film.Skinned {
 			up.Extra = max(up.Extra, missing.LeastCoat)
@@ -169,7 +169,7 @@ func (a *Area) workableUntil(step, surface string) (until time.Time) {
 
 // consumption compares the mass used with the gauges, once a coat is laid and read whole.
 func (a *Area) consumption(step system.Step, l CoatLook) *film.Consumption {
-	density, err := a.Plan.Sheet.Number("mixed_density")
+	density, err := a.sheetOf(step).Number("mixed_density")
 	if err != nil {
 		return nil
 	}
@@ -210,12 +210,12 @@ func (a *Area) addFilmFigures(s *SurfaceLook, step system.Step, asked takeoff.Co
 		return
 	}
 	mean := s.Figures[0]
-	if ratio, err := a.Plan.Sheet.Number("dry_to_wet"); err == nil {
+	if ratio, err := a.sheetOf(step).Number("dry_to_wet"); err == nil {
 		add(s.Dry, "film.dry", "mm", ratio, mean)
 	}
 	if s.TopUp != nil {
 		area := figure.Read("film.area", s.Area, "m2", figure.Source{Kind: "measure", Ref: s.Surface})
-		density, _ := a.Plan.Sheet.Number("mixed_density")
+		density, _ := a.sheetOf(step).Number("mixed_density")
 		add(s.TopUp.Kg, "film.top_up", "kg", area, asked.Wet, mean, density)
 	}
 }

@@ -12,13 +12,32 @@ type coating struct{ plainly }
 func (coating) by() []Kind { return []Kind{KindWeighed, KindLaid, KindRead, KindFilmExplained} }
 
 func (coating) progress(a *Area, s system.Step) (done, of int) {
-	if a.Geometry == nil {
+	coat, is := a.coatOf(s)
+	if a.Geometry == nil || !is {
 		return 0, 1
 	}
-	return len(a.covered(s.ID)), len(a.Geometry.Surfaces)
+	covered := a.covered(s.ID)
+	for _, share := range coat.Surface {
+		if covered[share.Surface] {
+			done++
+		}
+	}
+	return done, len(coat.Surface)
 }
 
-func (coating) lays(a *Area, _ system.Step) []sheet.Sheet { return []sheet.Sheet{a.Plan.Sheet} }
+func (coating) lays(a *Area, s system.Step) []sheet.Sheet { return []sheet.Sheet{a.sheetOf(s)} }
+
+// sheetOf is the printing of what a step lays: of its layer, or of the film where it names none.
+func (a *Area) sheetOf(s system.Step) sheet.Sheet {
+	for _, id := range s.Of {
+		if l, is := a.Plan.built.System.LayerOf(id); is {
+			if of, there := a.Plan.sheets[l.Product]; there {
+				return of
+			}
+		}
+	}
+	return a.Plan.Sheet
+}
 
 // coatOf is what the plan asks of a step that lays a coat.
 func (a *Area) coatOf(s system.Step) (coat takeoff.Coat, is bool) {

@@ -32,7 +32,7 @@ func (a *Area) factsOf(coat takeoff.Coat) *coatFacts {
 		wanted: map[string]int{}, radius: map[string]float64{}, reach: film.Reach(perM2),
 		asked: film.Asked{Target: coat.Wet.Value, Minimum: least, SheetLeast: &least},
 	}
-	if greatest, err := a.Plan.Sheet.Number("greatest_wft"); err == nil {
+	if greatest, err := a.Plan.sheets[coat.Product].Number("greatest_wft"); err == nil {
 		most := greatest.Value * a.layersOf(coat)
 		f.asked.Greatest = &most
 	}
@@ -62,7 +62,7 @@ func (a *Area) factsOf(coat takeoff.Coat) *coatFacts {
 
 // layersOf is how many layers of the sheet's film a coat is built of.
 func (a *Area) layersOf(coat takeoff.Coat) float64 {
-	one := a.Plan.Sheet.Film().Wet
+	one := a.Plan.sheets[coat.Product].Film().Wet
 	if one == nil || one.Value <= 0 {
 		return 1
 	}

@@ -28,15 +28,16 @@ type Plan struct {
 
 	Against *Against `json:"against,omitempty"` // hard stops that it was accepted against
 
-	Sheet sheet.Sheet  `json:"-"` // of what makes the area tight
-	built system.Built // what it comes to
-	older bool         // of a Dusha whose sheets carried the recipe: it says no system
+	Sheet  sheet.Sheet            `json:"-"` // of what makes the area tight
+	built  system.Built           // what it comes to
+	sheets map[string]sheet.Sheet // by the system's keys
+	older  bool                   // of a Dusha whose sheets carried the recipe: it says no system
 }
 
 // Resolve works out what a plan's system and printings come to; its order has to be one that can be followed.
 func (b *Plan) Resolve() error {
 	built, err := system.Build(b.System, b.Used, b.Left...)
-	b.built, b.Sheet = built, built.Film
+	b.built, b.Sheet, b.sheets = built, built.Film, built.Sheets()
 	return err
 }
 
@@ -133,9 +134,10 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 	}
 	in := a.PlanInputs(plan)
 	if before != nil && before.Takeoff != nil && before.PlanID == e.ID && before.Geometry == a.Geometry && slices.Equal(before.planned, in.Leaks) {
-		a.Takeoff, a.planned = before.Takeoff, before.planned
+		a.Takeoff, a.planned, a.Order = before.Takeoff, before.planned, before.Order
 		return
 	}
+	a.Order = plan.built.Order.For(in.Lies)
 	made, err := takeoff.MakePlan(in)
 	if err != nil {
 		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
@@ -186,4 +188,4 @@ func (b Plan) Companions() []system.Companion { return b.built.With }
 func (b Plan) Order() system.Order { return b.built.Order }
 
 // Printings are the sheets by the system's keys.
-func (b Plan) Printings() map[string]sheet.Sheet { return b.built.Printings }
+func (b Plan) Printings() map[string]sheet.Sheet { return b.sheets }

@@ -64,18 +64,19 @@ func (a *Area) judgeRatio(e Entry, body Weighed) {
 	if a.Plan == nil {
 		return
 	}
-	want, err := RatioParts(a.Plan.Sheet, body.Kg)
+	of := a.mixed(body.Step)
+	want, err := RatioParts(of, body.Kg)
 	if err != nil {
 		return
 	}
-	tolerance := Tolerance(a.Plan.Sheet, a.Plan.Rules)
+	tolerance := Tolerance(of, a.Plan.Rules)
 	weighed := map[string]float64{}
 	total := 0.0
 	for _, part := range body.Parts {
 		weighed[part.Part] += part.Kg
 		total += part.Kg
 	}
-	for _, part := range a.Plan.Sheet.Parts {
+	for _, part := range of.Parts {
 		share := want[part.ID] / body.Kg
 		if total == 0 || math.Abs(weighed[part.ID]/total-share)/share > tolerance/100 {
 			a.deviate(e, "deviation.ratio_missed", "part", part.Name, "kg", weighed[part.ID], "wanted", share*total, "tolerance", tolerance)

@@ -54,7 +54,7 @@ func (a *Area) openingOf(link system.Link) (o opening, is bool) {
 		return o, false
 	}
 	key, table := link.Least.Product()
-	of, known := a.Plan.built.Printings[key]
+	of, known := a.Plan.sheets[key]
 	before, there := a.stepOfLink(link)
 	if !known || !there {
 		return o, false

@@ -55,7 +55,7 @@ func (a *Area) leadTime(s system.Step) figure.Figure {
 	limits := a.Plan.Rules
 	inputs := []figure.Figure{limits.Limit("weigh")}
 	for _, name := range []string{"mix", "stand"} {
-		if said, err := a.Plan.Sheet.Number(name); err == nil {
+		if said, err := a.sheetOf(s).Number(name); err == nil {
 			inputs = append(inputs, said)
 		}
 	}

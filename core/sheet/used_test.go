@@ -35,6 +35,13 @@ func TestEachFigureIsUsed(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
+	systems, err := os.ReadFile(filepath.Join("..", "system", "samples.json"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, of := range regexp.MustCompile(`"of": "[a-z_0-9]+\.([a-z_0-9]+)"`).FindAllStringSubmatch(string(systems), -1) {
+		code.WriteString(`"` + of[1] + `"`) // what the layers of a system name
+	}
 	left := maps.Clone(room)
 	said := regexp.MustCompile(`"[a-z_0-9. ]+"`).FindAllString(code.String(), -1)
 	names, _ := sheet.FormNumbers()

@@ -94,6 +94,9 @@ func (s System) layer(l Layer) error {
 		if !slices.Contains(Places, w.On) {
 			return fault.At(field+".where", "choice.unknown", "typed", fault.Short(w.On))
 		}
+		if err := faces(field+".where", w.Faces); err != nil {
+			return err
+		}
 	}
 	if len(l.Coats) == 0 {
 		return fault.At(field+".coats", "system.layer_without_coat", "layer", l.ID)
@@ -112,10 +115,8 @@ func (s System) layer(l Layer) error {
 		switch {
 		case c.ID == "" || ids[c.ID]:
 			return fault.At(field+".coats", "system.coat_without_name", "layer", l.ID, "n", i+1)
-		case c.Target == nil && l.Total == nil:
+		case c.Target == nil && l.Total == nil, c.Target != nil && c.Target.Kind == "share_percent" && l.Total == nil:
 			return fault.At(of, "system.coat_without_target", "layer", l.ID, "n", i+1)
-		case c.Target != nil && !slices.Contains(Targets, c.Target.Kind):
-			return fault.At(of, "choice.unknown", "typed", fault.Short(c.Target.Kind))
 		case c.Face != "" && !slices.Contains(Faces, c.Face):
 			return fault.At(of, "choice.unknown", "typed", fault.Short(c.Face))
 		case c.On != "" && !slices.Contains(Ons, c.On):
@@ -124,11 +125,23 @@ func (s System) layer(l Layer) error {
 			return fault.At(of, "choice.unknown", "typed", fault.Short(c.Strokes))
 		}
 		ids[c.ID] = true
-		if c.Target != nil {
-			for _, f := range []*Figure{c.Target.Figure, c.Target.Second} {
-				if err := s.figure(of, f); err != nil {
-					return err
-				}
+		if err := s.target(of, c.Target); err != nil {
+			return err
+		}
+		if err := faces(of, c.Faces); err != nil {
+			return err
+		}
+	}
+	if err := s.target(field+".total", l.Total); err != nil {
+		return err
+	}
+	if c := l.Count; c != nil {
+		if c.Least < 1 || c.Most < c.Least || c.Most > mostCoats || c.Plus < 0 {
+			return fault.At(field+".count", "system.range_upside_down", "low", c.Least, "high", c.Most)
+		}
+		for _, f := range []*Figure{c.Of, c.Upright} {
+			if err := s.figure(field+".count", f); err != nil {
+				return err
 			}
 		}
 	}
@@ -156,6 +169,32 @@ func (s System) layer(l Layer) error {
 			if _, known := s.ProductOf(key); !known {
 				return fault.At(field+".mix", "system.layer_of_no_product", "layer", l.ID, "product", fault.Short(key))
 			}
+		}
+	}
+	return nil
+}
+
+// target checks what a coat asks for, where something is asked.
+func (s System) target(field string, t *Target) error {
+	if t == nil {
+		return nil
+	}
+	if !slices.Contains(Targets, t.Kind) {
+		return fault.At(field, "choice.unknown", "typed", fault.Short(t.Kind))
+	}
+	for _, f := range []*Figure{t.Figure, t.Second, t.Times} {
+		if err := s.figure(field, f); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// faces checks that faces are some that an area can have.
+func faces(field string, list []string) error {
+	for _, face := range list {
+		if !slices.Contains(FaceKinds, face) {
+			return fault.At(field+".faces", "choice.unknown", "typed", fault.Short(face))
 		}
 	}
 	return nil

@@ -83,6 +83,61 @@ func (o *Order) unlink(id string) {
 	}
 }
 
+// For is the order in an area: steps of places that it has nothing of are left out. What waited for one of them waits for
+// what it waited for itself, of the same product.
+func (o Order) For(lies func(at []Where) bool) Order {
+	gone := map[string][]Link{}
+	for _, s := range o.Steps() {
+		if len(s.At) > 0 && !lies(s.At) {
+			gone[s.ID] = s.After
+		}
+	}
+	if len(gone) == 0 {
+		return o
+	}
+	own := Order{Asked: o.Asked}
+	for _, stage := range o.Stages {
+		stage.Steps = slices.DeleteFunc(slices.Clone(stage.Steps), func(s Step) bool { _, is := gone[s.ID]; return is })
+		for i, s := range stage.Steps {
+			stage.Steps[i].After = nil
+			for _, link := range s.After {
+				if link, is := link.past(gone); is {
+					stage.Steps[i].After = append(stage.Steps[i].After, link)
+				}
+			}
+		}
+		own.Stages = append(own.Stages, stage)
+	}
+	own.sweep()
+	return own
+}
+
+// past is a link that waits for none of the steps that are gone.
+func (l Link) past(gone map[string][]Link) (Link, bool) {
+	for {
+		before, is := gone[l.Step]
+		if !is {
+			return l, true
+		}
+		i := slices.IndexFunc(before, func(b Link) bool { return b.of() == l.of() })
+		if i < 0 {
+			return l, false
+		}
+		l.Step = before[i].Step
+	}
+}
+
+// of is the product by whose sheet a link waits.
+func (l Link) of() string {
+	for _, f := range []*Figure{l.Least, l.Latest} {
+		if f != nil {
+			key, _ := f.Product()
+			return key
+		}
+	}
+	return ""
+}
+
 // sweep takes away stages that have no step left.
 func (o *Order) sweep() {
 	o.Stages = slices.DeleteFunc(o.Stages, func(s Stage) bool { return len(s.Steps) == 0 && s.Visit == nil })

@@ -133,6 +133,10 @@ type maker struct {
 // lays over it what was changed by hand. sheets are the printings in use by the system's keys; a figure that none
 // states is asked back.
 func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
+	s, err := s.Fitted(sheets)
+	if err != nil {
+		return Order{Stages: []Stage{}, Asked: []Asked{}}, err
+	}
 	m := maker{System: s, sheets: sheets, by: map[stage][]Layer{}, order: Order{Stages: []Stage{}, Asked: []Asked{}}}
 	for _, l := range s.Layers {
 		at := s.stageOf(l)
@@ -245,15 +249,32 @@ func (m *maker) field() {
 			s.Of = []string{l.ID + "." + c.ID}
 			s.Strokes = c.Strokes
 			s.Coat = number
+			s.At = l.at(c)
 			s.After = m.coatWaits(l, i, number)
 			s = m.takes(s)
 			hold := m.usual("accept_coat")
-			hold.ID, hold.Of, hold.Coat = s.ID+"_accepted", []string{l.ID + "." + c.ID}, number
+			hold.ID, hold.Of, hold.Coat, hold.At = s.ID+"_accepted", []string{l.ID + "." + c.ID}, number, s.At
 			hold.Title, hold.Why = m.acceptWords(l, i, number)
 			steps = append(steps, s, hold)
 		}
 	}
 	m.stage("coat", "Coat", steps...)
+}
+
+// at is where a coat lies that is not for every face; nil: it is.
+func (l Layer) at(c Coat) (at []Where) {
+	faced := len(c.Faces) > 0
+	for _, w := range l.Where {
+		faced = faced || len(w.Faces) > 0 || w.Up > 0 || w.FromUp > 0 || len(w.Areas) > 0
+		if len(c.Faces) > 0 && w.On == "field" {
+			w.Faces = c.Faces
+		}
+		at = append(at, w)
+	}
+	if !faced {
+		return nil
+	}
+	return at
 }
 
 // acceptWords are what the hold of a coat says.
@@ -418,7 +439,10 @@ func (m *maker) sayOtherwise() {
 		}
 		for _, over := range own.Steps {
 			i := slices.IndexFunc(stage.Steps, func(s Step) bool { return s.ID == over.ID })
-			if i < 0 {
+			switch {
+			case i < 0 && over.Does == "":
+				continue // words for a step that this printing does not ask for
+			case i < 0:
 				stage.Steps = append(stage.Steps, over)
 				continue
 			}

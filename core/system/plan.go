@@ -26,9 +26,9 @@ type Swap struct {
 
 // Companion is a product that goes with what makes the area tight, in the revision used.
 type Companion struct {
+	Key     string
 	Role    string
 	Sheet   sheet.Sheet
-	On      []string // of a primer: the grounds it is for
 	Reason  string
 	Person  string
 	Outside bool
@@ -36,9 +36,9 @@ type Companion struct {
 
 // Named is a product that a system names.
 type Named struct {
+	Key     string
 	Role    string
 	Product string
-	On      []string
 }
 
 // Membrane is the product of the film.
@@ -48,19 +48,6 @@ func (s System) Membrane() (Product, bool) {
 		return Product{}, false
 	}
 	return s.ProductOf(film.Product)
-}
-
-// grounds are the grounds that a product is laid on, nil: any.
-func (s System) grounds(key string) (list []string) {
-	for _, l := range s.Layers {
-		if l.Product != key {
-			continue
-		}
-		for _, w := range l.Where {
-			list = append(list, w.Grounds...)
-		}
-	}
-	return list
 }
 
 // Fits tells whether a sheet is a printing of a product: its own, or one that was filled on its form.
@@ -132,12 +119,12 @@ func (s System) With(used []Used, left ...string) (found []Companion, missing []
 		i := slices.IndexFunc(used, func(u Used) bool { return u.Key == p.Key })
 		if i < 0 {
 			if !slices.Contains(left, p.Key) {
-				missing = append(missing, Named{p.Role, p.Product, s.grounds(p.Key)})
+				missing = append(missing, Named{p.Key, p.Role, p.Product})
 			}
 			continue
 		}
 		u := used[i]
-		found = append(found, Companion{Role: p.Role, Sheet: u.Sheet, On: s.grounds(p.Key), Reason: u.Reason, Person: u.Person, Outside: u.Outside})
+		found = append(found, Companion{Key: p.Key, Role: p.Role, Sheet: u.Sheet, Reason: u.Reason, Person: u.Person, Outside: u.Outside})
 	}
 	return found, missing
 }
@@ -170,25 +157,40 @@ func MixedWays(one, other System) []Mixed {
 
 // Built is what a system comes to with the printings that are used.
 type Built struct {
-	System    System
-	Order     Order
-	Film      sheet.Sheet            // of what makes the area tight
-	With      []Companion            // what goes with it
-	Missing   []Named                // what the system names and no sheet is there for
-	Printings map[string]sheet.Sheet // by the system's keys
+	System  System // with the coats that its printings ask for
+	Order   Order
+	Film    sheet.Sheet // of what makes the area tight
+	With    []Companion // what goes with it
+	Missing []Named     // what the system names and no sheet is there for
+}
+
+// Sheets are the printings by the system's keys.
+func (b Built) Sheets() map[string]sheet.Sheet {
+	all := map[string]sheet.Sheet{}
+	for _, c := range b.With {
+		all[c.Key] = c.Sheet
+	}
+	if film, is := b.System.Membrane(); is {
+		all[film.Key] = b.Film
+	}
+	return all
 }
 
 // Build works out what a system comes to; left are keys of products that are not taken. It refuses a system without
 // a film or its sheet, and one whose order cannot be followed.
 func Build(s System, used []Used, left ...string) (b Built, err error) {
-	b = Built{System: s, Printings: Sheets(used)}
+	sheets := Sheets(used)
+	if b.System, err = s.Fitted(sheets); err != nil {
+		return b, err
+	}
+	s = b.System
 	film, is := s.Membrane()
-	of, there := b.Printings[film.Key]
+	of, there := sheets[film.Key]
 	if !is || !there {
 		return b, fault.At("system", "plan.no_membrane", "name", s.Name)
 	}
 	b.Film = of
 	b.With, b.Missing = s.With(used, left...)
-	b.Order, err = MakeOrder(s, b.Printings)
+	b.Order, err = MakeOrder(s, sheets)
 	return b, err
 }

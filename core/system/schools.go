@@ -128,6 +128,20 @@ func (s System) primesAll() bool {
 	return false
 }
 
+// UnsaidPrimer is the layer that a base takes of which nothing was said: the first primer, where the system primes all.
+// Where water is the key, or only a patch takes a primer, it is none.
+func (s System) UnsaidPrimer() string {
+	if s.Reads().Key != "primer" {
+		return ""
+	}
+	for _, l := range s.Layers {
+		if p, _ := s.ProductOf(l.Product); p.Role == "primer" {
+			return l.ID
+		}
+	}
+	return ""
+}
+
 // Film is the layer that makes it tight: the first over the whole field that is a membrane, or carries a sheet.
 func (s System) Film() (Layer, bool) {
 	for _, l := range s.Layers {

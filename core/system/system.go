@@ -78,7 +78,7 @@ type Layer struct {
 	Course  string    `json:"course,omitempty"` // what is laid, accepted and waited for together; "": by its neighbours
 	Where   []Where   `json:"where" maxItems:"20"`
 	Coats   []Coat    `json:"coats" maxItems:"12"`
-	Total   *Figure   `json:"total,omitempty"` // of all coats together, where the sheet says it so
+	Total   *Target   `json:"total,omitempty"` // of all coats together: those without a target of their own share it
 	Count   *Count    `json:"count,omitempty"`
 	Carries []Carries `json:"carries,omitempty" maxItems:"20"`
 	Mix     *Mix      `json:"mix,omitempty"`
@@ -87,10 +87,13 @@ type Layer struct {
 	In      string    `json:"in,omitempty"`   // "option.choice"
 }
 
-// Count is how many coats there may be.
+// Count is how many coats there may be, where the printing says how many there are.
 type Count struct {
-	Least int `json:"least" minimum:"1" maximum:"12"`
-	Most  int `json:"most" minimum:"1" maximum:"12"`
+	Least   int     `json:"least" minimum:"1" maximum:"12"`
+	Most    int     `json:"most" minimum:"1" maximum:"12"`
+	Of      *Figure `json:"of,omitempty"`                           // the printing's number; "": as many as are listed
+	Upright *Figure `json:"upright,omitempty"`                      // its number on what stands, where it is another one
+	Plus    int     `json:"plus,omitempty" minimum:"0" maximum:"4"` // one more hot coat than felts
 }
 
 // Coat is one time over.
@@ -110,6 +113,8 @@ type Target struct {
 	Kind   string  `json:"kind"` // one of Targets
 	Figure *Figure `json:"figure,omitempty"`
 	Second *Figure `json:"second,omitempty"`                             // a bead's depth
+	Times  *Figure `json:"times,omitempty"`                              // so many of it laid as one
+	Parts  int     `json:"-"`                                            // coats that share it, of a fitted system
 	Least  float64 `json:"least_mm,omitempty" minimum:"0" maximum:"500"` // of a fall
 	Most   float64 `json:"most_mm,omitempty" minimum:"0" maximum:"500"`
 }
@@ -295,7 +300,7 @@ type Edit struct {
 // What words of a system may be.
 var (
 	Places     = []string{"field", "joints", "fittings", "edges", "corners", "spots", "all"}
-	Targets    = []string{"wft_mm", "dft_mm", "kg_m2", "L_m2", "m2_L", "m2_kg", "bead_mm", "fillet_leg", "fillet_radius", "pieces", "strip", "fall", "surplus_percent", "covered", "until_it_runs"}
+	Targets    = []string{"wft_mm", "dft_mm", "kg_m2", "L_m2", "m2_L", "m2_kg", "bead_mm", "fillet_leg", "fillet_radius", "pieces", "strip", "fall", "surplus_percent", "share_percent", "covered", "until_it_runs"}
 	Faces      = []string{"dry", "damp", "ssd", "wetted"}
 	Ons        = []string{"wet", "firm", "cured"}
 	Strokes    = []string{"one_way", "crossed", "any"}
@@ -352,4 +357,27 @@ func (s System) LayerOf(id string) (Layer, bool) {
 		return Layer{}, false
 	}
 	return s.Layers[i], true
+}
+
+// Lays tells whether a layer lays a product, or carries it.
+func (l Layer) Lays(key string) bool {
+	return l.Product == key || slices.ContainsFunc(l.Carries, func(c Carries) bool { return c.Product == key })
+}
+
+// Lies tells whether a layer lies on places of a kind.
+func (l Layer) Lies(on string) bool { return l.on(on) }
+
+// Seams tells whether a layer goes over the seams between strips.
+func (l Layer) Seams() bool {
+	return slices.ContainsFunc(l.Where, func(w Where) bool { return w.On == "joints" && slices.Contains(w.Joints, "seam") })
+}
+
+// FieldLayers are the layers whose coats make it tight, from the base up.
+func (s System) FieldLayers() (list []Layer) {
+	for _, l := range s.Layers {
+		if s.stageOf(l) == inField {
+			list = append(list, l)
+		}
+	}
+	return list
 }

@@ -53,7 +53,7 @@ func TestTheOrderOfTheShippedSystems(t *testing.T) {
 		"pmma":                  begin + "prime: prime | " + detail + one + test + "top_coat: top_coat | " + end, // wet on wet is one build
 		"bitumen_solvent":       begin + "prime: prime | " + beads + two + test + end,
 		"bonded_sheet":          begin + "prime: prime | " + one + detail + test + end,
-		"bitumen_felt":          begin + "prime: prime | " + beads + one + test + end,
+		"bitumen_felt":          begin + "prime: prime | " + beads + "coat: coat_1 coat_1_accepted coat_2 coat_2_accepted coat_3 coat_3_accepted | " + test + end, // n + 1 hot coats
 	}
 	for _, s := range system.Samples() {
 		if err := s.Check(); err != nil {
@@ -274,7 +274,7 @@ func TestAnOrderIsChangedByHand(t *testing.T) {
 	if err := own.Check(); err != nil {
 		t.Fatal(err)
 	}
-	o, err := system.MakeOrder(own, built(t, "acrylic_dispersion").Printings)
+	o, err := system.MakeOrder(own, built(t, "acrylic_dispersion").Sheets())
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -300,12 +300,12 @@ func TestAFigureThatNoSheetStatesIsAskedBack(t *testing.T) {
 	}
 	film := b.Film
 	film.Numbers = numbers
-	b.Printings["membrane"] = film
-	o, err := system.MakeOrder(b.System, b.Printings)
+	b.Film = film
+	o, err := system.MakeOrder(b.System, b.Sheets())
 	if err != nil {
 		t.Fatal(err)
 	}
-	o.AskBack(b.Printings)
+	o.AskBack(b.Sheets())
 	if len(o.Asked) != 1 || o.Asked[0] != (system.Asked{Step: "cure_complete", Product: "membrane", Figure: "cure"}) {
 		t.Errorf("asked back: %+v", o.Asked)
 	}

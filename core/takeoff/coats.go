@@ -71,28 +71,6 @@ func SplitOverFleece(kg, shareBelow float64) (below, above float64) {
 
 func withWaste(kg, percent float64) float64 { return kg * (1 + percent/100) }
 
-// CoatCount is how many coats a film takes.
-type CoatCount struct {
-	WetTotal   float64 `json:"wet_total_mm"`
-	Coats      int     `json:"coats"`
-	WetPerCoat float64 `json:"wft_per_coat_mm"`
-}
-
-// CountCoats is ⌈wet total / greatest wet thickness of a coat⌉, never fewer than the
-// sheet's number. Thicknesses are taken to the whole 0.001 mm before the division.
-func CountCoats(film Film) (CoatCount, error) {
-	wet, err := film.Wet()
-	if err != nil {
-		return CoatCount{}, err
-	}
-	if !(film.GreatestWet > 0) {
-		return CoatCount{}, fault.At("greatest_wft_per_coat_mm", "number.not_positive", "value", film.GreatestWet)
-	}
-	micron := func(mm float64) float64 { return math.Round(mm * 1000) }
-	coats := max(int(math.Ceil(micron(wet)/micron(film.GreatestWet))), film.SheetCoats)
-	return CoatCount{WetTotal: wet, Coats: coats, WetPerCoat: wet / float64(coats)}, nil
-}
-
 // Bedding is the material under and over a band.
 type Bedding struct {
 	Area      float64 `json:"area_m2"`

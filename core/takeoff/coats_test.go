@@ -9,35 +9,11 @@ import (
 	"dusha/core/takeoff"
 )
 
-func TestHowManyCoats(t *testing.T) {
-	rows := []struct {
-		name  string
-		film  takeoff.Film
-		coats int
-	}{
-		{"the film needs more than the sheet's number", takeoff.Film{WetTotal: 3.3, GreatestWet: 1, SheetCoats: 2}, 4},
-		{"never fewer than the sheet's number", takeoff.Film{WetTotal: 1, GreatestWet: 2, SheetCoats: 2}, 2},
-		{"an exact multiple takes no coat more", takeoff.Film{WetTotal: 0.3, GreatestWet: 0.1, SheetCoats: 1}, 3},
-		{"a micrometre over takes one more", takeoff.Film{WetTotal: 0.301, GreatestWet: 0.1, SheetCoats: 1}, 4},
-		{"less than a micrometre over does not", takeoff.Film{WetTotal: 0.3004, GreatestWet: 0.1, SheetCoats: 1}, 3},
-		{"from a dry target", takeoff.Film{DryTotal: 1.2, DryToWet: 0.6, GreatestWet: 1, SheetCoats: 1}, 2},
-	}
-	for _, row := range rows {
-		t.Run(row.name, func(t *testing.T) {
-			got, err := takeoff.CountCoats(row.film)
-			if err != nil || got.Coats != row.coats || math.Abs(got.WetPerCoat*float64(got.Coats)-got.WetTotal) > 1e-9 {
-				t.Errorf("got %+v, %v, want %d coats", got, err, row.coats)
-			}
-		})
-	}
-}
-
 func TestFiguresThatGiveNoFilm(t *testing.T) {
 	mass := func(f takeoff.Film, density float64) error {
 		_, err := takeoff.CoatMass(10, f, density, 0, 0)
 		return err
 	}
-	count := func(f takeoff.Film) error { _, err := takeoff.CountCoats(f); return err }
 	buy := func(pack int) error { _, err := takeoff.Buy(10, 5, pack); return err }
 	rows := []struct {
 		name  string
@@ -49,7 +25,6 @@ func TestFiguresThatGiveNoFilm(t *testing.T) {
 		{"a ratio above one", mass(takeoff.Film{DryTotal: 1, DryToWet: 1.2}, 1.5), "dry_to_wet_f"},
 		{"a density of zero", mass(takeoff.Film{WetTotal: 1}, 0), "density_kg_per_L"},
 		{"a density that is no number", mass(takeoff.Film{WetTotal: 1}, math.NaN()), "density_kg_per_L"},
-		{"no greatest thickness", count(takeoff.Film{WetTotal: 1}), "greatest_wft_per_coat_mm"},
 		{"a pack of nothing", buy(0), "pack_g"},
 		{"a negative pack", buy(-20000), "pack_g"},
 	}

@@ -7,6 +7,9 @@ import (
 
 	"dusha/core/cutting"
 	"dusha/core/fault"
+	"dusha/core/figure"
+	"dusha/core/order"
+	"dusha/core/sheet"
 	"dusha/core/system"
 	"dusha/core/wetarea"
 )
@@ -52,29 +55,89 @@ type Note struct {
 // cutRoles are the products that come on rolls and are cut, those that most is cut of first.
 var cutRoles = []string{"band", "fleece", "mesh", "sheet", "seam_tape", "bond_breaker"}
 
+// use is one layer that a product on rolls is cut for.
+type use struct {
+	layer  string
+	kind   string // of what is cut: "band", "strip", "seam" or "breaker"
+	step   string
+	steps  []string // of strips: the step of each layer of them
+	places []place
+}
+
+// strips are all that is cut from the rolls of one product.
+type strips struct {
+	key   string
+	sheet sheet.Sheet
+	role  string
+	uses  []use
+	list  CutList
+	steps []string // of each want
+}
+
+// rolled are the strips of a product.
+func (m *maker) rolled(key string) *strips {
+	i := slices.IndexFunc(m.unwoven, func(s *strips) bool { return s.key == key })
+	if i < 0 {
+		p, _ := m.System.ProductOf(key)
+		i, m.unwoven = len(m.unwoven), append(m.unwoven, &strips{key: key, sheet: m.bandSheet(key), role: p.Role})
+	}
+	return m.unwoven[i]
+}
+
+// lay notes a layer that a product on rolls is cut for: strips over surfaces; over joints bands, or what keeps a joint
+// from bonding where it is no piece of its own; seams between strips.
+func (m *maker) lay(key string, l system.Layer, in []string, band bool, places []place) {
+	s := m.rolled(key)
+	u := use{layer: l.ID, step: m.stepLaying(l.ID, in[0])}
+	for _, coat := range in {
+		u.steps = append(u.steps, m.stepLaying(l.ID, coat))
+	}
+	for _, kind := range []string{"strip", "band"} {
+		own := u
+		own.kind = kind
+		for _, p := range places {
+			if p.on == "field" && kind == "strip" || p.on == "joints" && kind == "band" {
+				own.places = append(own.places, p)
+			}
+		}
+		if kind == "band" && !band {
+			own.kind = "breaker"
+		}
+		if len(own.places) > 0 {
+			s.uses = append(s.uses, own)
+		}
+	}
+}
+
+// bands are the strips that bands over joints, and corners to fold, are cut from: the first such product.
+func (m *maker) bands() *strips {
+	i := slices.IndexFunc(m.unwoven, func(s *strips) bool { return s.has("band") })
+	if i < 0 {
+		return nil
+	}
+	return m.unwoven[i]
+}
+
+func (s *strips) has(kind string) bool {
+	return slices.ContainsFunc(s.uses, func(u use) bool { return u.kind == kind })
+}
+
+// cutOrder is what is cut first: what most is cut of.
+var cutOrder = []string{"band", "strip", "seam", "breaker"}
+
 // cutLists lists what a plan cuts, product by product.
-func (in Inputs) cutLists(p Plan) []CutList {
+func (m *maker) cutLists() []CutList {
+	order.By(m.unwoven, func(a, b *strips) int {
+		return slices.Index(cutOrder, a.uses[0].kind) - slices.Index(cutOrder, b.uses[0].kind)
+	})
 	lists := []CutList{}
-	byRole := map[string]system.Companion{}
-	for _, c := range in.With {
-		if _, twice := byRole[c.Role]; !twice {
-			byRole[c.Role] = c
+	for _, s := range m.unwoven {
+		s.list = CutList{Sheet: s.sheet.ID, Name: s.sheet.Name, Role: s.role, Step: s.uses[0].step, Sample: s.sheet.Sample, Wants: []Want{}, Clear: true}
+		if err := m.cut(s); err != nil {
+			s.list.Fault = fault.Of(err)[0]
 		}
-	}
-	if _, own := byRole["band"]; !own {
-		byRole["band"] = system.Companion{Role: "band", Sheet: in.Film} // the membrane's sheet states its band
-	}
-	for _, role := range cutRoles {
-		c, has := byRole[role]
-		if !has {
-			continue
-		}
-		l := CutList{Sheet: c.Sheet.ID, Name: c.Sheet.Name, Role: role, Step: stepUsing(in.Order, role), Sample: c.Sheet.Sample, Wants: []Want{}, Clear: true}
-		if err := in.cut(&l, c, p, byRole, lists); err != nil {
-			l.Fault = fault.Of(err)[0]
-		}
-		if len(l.Wants) > 0 || l.Fault != nil {
-			lists = append(lists, l)
+		if len(s.list.Wants) > 0 || s.list.Fault != nil {
+			lists = append(lists, s.list)
 		}
 	}
 	return lists
@@ -115,57 +178,48 @@ func (l CutList) Reorder(plan []cutting.Roll, wants []string) ([]cutting.Roll, e
 	return out, nil
 }
 
-// cut lists the wants of one product and asks them as runs; before are the lists of the roles before it.
-func (in Inputs) cut(l *CutList, c system.Companion, p Plan, byRole map[string]system.Companion, before []CutList) error {
-	goods, err := in.goods(c)
+// cut lists the wants of one product and asks them as runs.
+func (m *maker) cut(s *strips) error {
+	l := &s.list
+	goods, err := m.goods(s)
 	if err != nil {
 		return err
 	}
 	l.Width = goods.Width
-	l.Bands = in.bands(goods)
-	switch l.Role {
-	case "band":
-		l.Wants = in.bandWants(goods, p, byRole)
-	case "bond_breaker":
-		for _, j := range in.Area.Junctions {
-			if moves(j) {
-				l.Wants = append(l.Wants, in.runWant("breaker", "breaker."+j.ID, j, goods, 0))
+	l.Bands = m.runsOf(goods)
+	for _, u := range s.uses {
+		before := len(l.Wants)
+		switch u.kind {
+		case "band":
+			l.Wants = append(l.Wants, m.bandWants(goods, s, u)...)
+		case "breaker":
+			for _, p := range u.places {
+				l.Wants = append(l.Wants, m.runWant("breaker", "breaker."+p.id, m.junction(p.id), goods, 0))
+			}
+		case "seam":
+			if err := m.seamWants(l, goods); err != nil {
+				return err
+			}
+		default:
+			l.Layers = goods.Layers
+			if err := m.stripWants(l, goods, u); err != nil {
+				return err
 			}
 		}
-	case "seam_tape":
-		i := slices.IndexFunc(before, func(l CutList) bool { return l.Role == "sheet" })
-		if i < 0 {
-			return nil
-		}
-		if before[i].Fault != nil {
-			return before[i].Fault
-		}
-		for i, s := range before[i].seams {
-			l.Wants = append(l.Wants, Want{ID: fmt.Sprintf("seam.%s.%d", s.Surface, i+1), Kind: "seam", Place: s.Surface, Length: s.Length(), Width: goods.Width, Seam: &s})
-		}
-	default:
-		l.Layers = goods.Layers
-		coverings, err := in.coverings(goods)
-		if err != nil {
-			return err
-		}
-		for _, covering := range coverings {
-			l.Clear = l.Clear && covering.Clear
-			l.seams = append(l.seams, covering.Seams...)
-			last := [2]int{}
-			part := 0
-			for _, s := range covering.Strips {
-				if at := [2]int{s.Layer, s.Row}; at != last {
-					last, part = at, 0
-				}
-				part++
-				l.Wants = append(l.Wants, Want{
-					ID:   fmt.Sprintf("%s.%s.%d.%d.%d", l.Role, s.Surface, s.Layer, s.Row, part),
-					Kind: "strip", Place: s.Surface, Length: s.Length, Width: s.Width, Strip: &s,
-				})
+		for _, w := range l.Wants[before:] {
+			step := u.step
+			if w.Strip != nil && w.Strip.Layer <= len(u.steps) {
+				step = u.steps[w.Strip.Layer-1]
 			}
+			s.steps = append(s.steps, step)
 		}
-		l.Wants = append(l.Wants, in.patches(goods, p, byRole, l.Role)...)
+	}
+	if s == m.bands() {
+		l.Wants = append(l.Wants, m.foldWants(goods)...)
+	}
+	l.Wants = append(l.Wants, m.patches(goods, s)...)
+	for len(s.steps) < len(l.Wants) {
+		s.steps = append(s.steps, l.Step)
 	}
 	taken := map[int]bool{}
 	for _, w := range l.Wants {
@@ -184,6 +238,48 @@ func (in Inputs) cut(l *CutList, c system.Companion, p Plan, byRole map[string]s
 		w.Length = float64(run.Length)
 		w.Notes = l.notes(*w)
 		l.Bands.Runs = append(l.Bands.Runs, run)
+	}
+	return nil
+}
+
+// seamWants are the seams between butt-jointed strips of whatever was cut before it.
+func (m *maker) seamWants(l *CutList, goods cutting.Goods) error {
+	i := slices.IndexFunc(m.unwoven, func(s *strips) bool { return s.has("strip") })
+	if i < 0 {
+		return nil
+	}
+	laid := m.unwoven[i].list
+	if laid.Fault != nil {
+		return laid.Fault
+	}
+	for i, s := range laid.seams {
+		l.Wants = append(l.Wants, Want{ID: fmt.Sprintf("seam.%s.%d", s.Surface, i+1), Kind: "seam", Place: s.Surface, Length: s.Length(), Width: goods.Width, Seam: &s})
+	}
+	return nil
+}
+
+// stripWants are the strips over the surfaces of a layer.
+func (m *maker) stripWants(l *CutList, goods cutting.Goods, u use) error {
+	for _, p := range u.places {
+		i := slices.IndexFunc(m.Area.Surfaces, func(s wetarea.Surface) bool { return s.ID == p.id })
+		covering, err := goods.Cover(m.Area.Surfaces[i], m.Area.Penetrations)
+		if err != nil {
+			return err
+		}
+		l.Clear = l.Clear && covering.Clear
+		l.seams = append(l.seams, covering.Seams...)
+		last := [2]int{}
+		part := 0
+		for _, s := range covering.Strips {
+			if at := [2]int{s.Layer, s.Row}; at != last {
+				last, part = at, 0
+			}
+			part++
+			l.Wants = append(l.Wants, Want{
+				ID:   fmt.Sprintf("%s.%s.%d.%d.%d", l.Role, s.Surface, s.Layer, s.Row, part),
+				Kind: "strip", Place: s.Surface, Length: s.Length, Width: s.Width, Strip: &s,
+			})
+		}
 	}
 	return nil
 }
@@ -223,94 +319,106 @@ func (w Want) run() cutting.Run {
 	return r
 }
 
-// goods reads a roll product's width, lap and length from its sheet.
-func (in Inputs) goods(c system.Companion) (cutting.Goods, error) {
-	width, err := c.Sheet.Number("band_width")
+// goods reads a roll product's width, lap and length from its sheet, and how many layers of it lie over each other.
+func (m *maker) goods(s *strips) (cutting.Goods, error) {
+	width, err := s.sheet.Number("band_width")
 	if err != nil {
 		return cutting.Goods{}, err
 	}
-	roll, err := c.Sheet.Number("band_roll")
+	roll, err := s.sheet.Number("band_roll")
 	if err != nil {
 		return cutting.Goods{}, err
 	}
-	lap, err := c.Sheet.Lap()
+	lap, err := s.sheet.Lap()
 	if err != nil {
 		return cutting.Goods{}, err
 	}
-	g := cutting.Goods{Width: width.Value, Lap: lap.Value, Roll: roll.Value * 1000, Layers: 1}
+	g := cutting.Goods{Width: width.Value, Lap: lap.Value, Roll: roll.Value * 1000}
 	if g.Roll <= g.Lap {
 		return g, fault.At("sheet.band_roll", "sheet.roll_within_lap", "value", g.Roll, "lap", g.Lap)
 	}
-	if up, err := c.Sheet.Number("turn_up"); err == nil {
+	if up, err := s.sheet.Number("turn_up"); err == nil {
 		g.TurnUp = up.Value
 	}
-	layers, err := in.layers(c)
-	if err == nil {
-		g.Layers = max(1, int(layers.Value))
-	}
-	return g, err
+	g.Layers = max(1, int(m.layersOf(*s).Value))
+	return g, nil
 }
 
-// bands asks for runs of a product, with the rules for its joins.
-func (in Inputs) bands(g cutting.Goods) cutting.Bands {
+// layersOf is how many layers of a product lie over each other: one in each coat that carries it, or as many in one coat
+// as the sheet of the film says.
+func (m *maker) layersOf(s strips) figure.Figure {
+	for _, u := range s.uses {
+		if u.kind == "strip" && len(u.steps) > 1 {
+			return m.listed(len(u.steps))
+		}
+	}
+	if own, err := m.Film.Number("layers"); err == nil {
+		return own
+	}
+	return figure.Read("sheet.layers", 1, "count", figure.Source{Kind: "sheet", Ref: s.sheet.ID, Says: "-"})
+}
+
+// runsOf asks for runs of a product, with the rules for its joins.
+func (in Inputs) runsOf(g cutting.Goods) cutting.Bands {
 	lap, clear := int(math.Ceil(g.Lap/cutGrain))*cutGrain, int(in.Rules.Limit("join_clear").Value)
 	return cutting.Bands{Roll: int(math.Floor(g.Roll)), Lap: lap, LeastPiece: max(clear, 2*lap), JoinClear: clear}
 }
 
-// bandWants are the bands over all junctions, and what is cut from the band where no bought piece
-// fits: corners to fold, and patches round pipes that no other roll is wide enough for.
-func (in Inputs) bandWants(g cutting.Goods, p Plan, byRole map[string]system.Companion) []Want {
-	list := []Want{}
-	junctions := map[string]wetarea.Junction{}
-	for _, j := range in.Area.Junctions {
-		junctions["band."+j.ID] = j
+func (in Inputs) junction(id string) wetarea.Junction {
+	i := slices.IndexFunc(in.Area.Junctions, func(j wetarea.Junction) bool { return j.ID == id })
+	return in.Area.Junctions[i]
+}
+
+// bandWants are the bands over the junctions of a layer, in the order of bedding.
+func (m *maker) bandWants(g cutting.Goods, s *strips, u use) (list []Want) {
+	for _, piece := range m.plan.Pieces {
+		if piece.Kind != "band" || piece.key != s.key || piece.layer != u.layer {
+			continue
+		}
+		w := m.runWant("band", piece.ID, m.junction(piece.place), g, piece.Length)
+		w.Number = piece.Number
+		list = append(list, w)
 	}
-	_, bought := byRole["corner"]
-	for _, piece := range p.Pieces {
-		switch {
-		case piece.Kind == "band":
-			j := junctions[piece.ID]
-			w := in.runWant("band", piece.ID, j, g, piece.Length)
-			w.Number = piece.Number
-			list = append(list, w)
-		case piece.Kind == "fold", piece.Kind == "corner" && !bought:
+	return list
+}
+
+// foldWants are corners that no bought piece fits, folded from the band.
+func (m *maker) foldWants(g cutting.Goods) (list []Want) {
+	for _, piece := range m.plan.Pieces {
+		if piece.Kind == "fold" || piece.Kind == "corner" && piece.key == "" {
 			list = append(list, Want{ID: piece.ID, Number: piece.Number, Kind: "fold", Place: piece.ID, Length: g.Width, Width: g.Width})
 		}
 	}
-	return append(list, in.patches(g, p, byRole, "band")...)
+	return list
 }
 
 // patches are squares with a hole for pipes and drains that no collar is bought for, from the
 // first of the rolls that is wide enough.
-func (in Inputs) patches(g cutting.Goods, p Plan, byRole map[string]system.Companion, role string) []Want {
+func (m *maker) patches(g cutting.Goods, s *strips) []Want {
 	var list []Want
-	for _, piece := range p.Pieces {
-		if piece.Kind != "collar" && piece.Kind != "flange" {
+	for _, piece := range m.plan.Pieces {
+		if piece.Kind != "collar" && piece.Kind != "flange" || piece.key != "" {
 			continue
 		}
-		if _, bought := byRole[piece.Kind]; bought {
-			continue
-		}
-		i := slices.IndexFunc(in.Area.Penetrations, func(f wetarea.Penetration) bool { return f.ID == piece.ID })
-		if i < 0 {
-			continue
-		}
-		side := patchSide(in.Area.Penetrations[i], byRole)
-		if in.patchFrom(side, byRole) != role {
+		i := slices.IndexFunc(m.Area.Penetrations, func(f wetarea.Penetration) bool { return f.ID == piece.ID })
+		side := m.patchSide(m.Area.Penetrations[i])
+		if m.patchFrom(side) != s {
 			continue
 		}
 		list = append(list, Want{
-			ID: piece.ID, Number: piece.Number, Kind: "patch", Place: piece.ID, Length: side, Width: min(side, g.Width), Disc: in.Area.Penetrations[i].Diameter,
+			ID: piece.ID, Number: piece.Number, Kind: "patch", Place: piece.ID, Length: side, Width: min(side, g.Width), Disc: m.Area.Penetrations[i].Diameter,
 		})
 	}
 	return list
 }
 
 // patchSide is the side of a patch round a fitting: it reaches half a band's width past it.
-func patchSide(f wetarea.Penetration, byRole map[string]system.Companion) float64 {
+func (m *maker) patchSide(f wetarea.Penetration) float64 {
 	wide := 0.0
-	if width, err := byRole["band"].Sheet.Number("band_width"); err == nil {
-		wide = width.Value
+	if band := m.bands(); band != nil {
+		if width, err := band.sheet.Number("band_width"); err == nil {
+			wide = width.Value
+		}
 	}
 	if f.Ends != nil {
 		return math.Hypot(f.Ends[1][0]-f.Ends[0][0], f.Ends[1][1]-f.Ends[0][1]) + wide
@@ -319,22 +427,21 @@ func patchSide(f wetarea.Penetration, byRole map[string]system.Companion) float6
 }
 
 // patchFrom is the roll that a patch is cut from: the first that is wide enough, else the widest.
-func (in Inputs) patchFrom(side float64, byRole map[string]system.Companion) string {
-	best, widest := "band", 0.0
-	for _, role := range []string{"band", "fleece", "mesh", "sheet"} {
-		c, has := byRole[role]
-		if !has {
+func (m *maker) patchFrom(side float64) (best *strips) {
+	widest := 0.0
+	for _, s := range m.unwoven {
+		if !s.has("band") && !s.has("strip") {
 			continue
 		}
-		width, err := c.Sheet.Number("band_width")
+		width, err := s.sheet.Number("band_width")
 		if err != nil {
 			continue
 		}
 		if width.Value >= side {
-			return role
+			return s
 		}
 		if width.Value > widest {
-			best, widest = role, width.Value
+			best, widest = s, width.Value
 		}
 	}
 	return best
@@ -368,17 +475,4 @@ func (in Inputs) runWant(kind, id string, j wetarea.Junction, g cutting.Goods, l
 	slices.Sort(w.Clear)
 	w.Clear = slices.Compact(w.Clear)
 	return w
-}
-
-// coverings are all surfaces laid with a product.
-func (in Inputs) coverings(g cutting.Goods) ([]cutting.Covering, error) {
-	var list []cutting.Covering
-	for _, s := range in.Area.Surfaces {
-		covering, err := g.Cover(s, in.Area.Penetrations)
-		if err != nil {
-			return nil, err
-		}
-		list = append(list, covering)
-	}
-	return list, nil
 }

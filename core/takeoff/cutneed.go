@@ -4,32 +4,27 @@ import (
 	"slices"
 
 	"dusha/core/figure"
-	"dusha/core/system"
 	"dusha/core/wetarea"
 )
 
+// cutOf are the strips of a product, where something is cut of it.
+func (m *maker) cutOf(key string) *strips {
+	i := slices.IndexFunc(m.unwoven, func(s *strips) bool {
+		return s.key == key && (len(s.list.Wants) > 0 || s.list.Fault != nil)
+	})
+	if i < 0 {
+		return nil
+	}
+	return m.unwoven[i]
+}
+
 // cutNeed is what must be cut of a product: bands with their laps, m; strips at the roll's whole width,
 // m²; tape over seams and moving joints, m; and corners to fold and patches off the same roll.
-func (p *Plan) cutNeed(in Inputs, n numbers, c system.Companion) (need, error) {
-	var got need
-	i := slices.IndexFunc(p.Cuts, func(l CutList) bool { return l.Role == c.Role && l.Sheet == c.Sheet.ID })
-	if i < 0 {
-		return got, nil
-	}
-	l := p.Cuts[i]
-	if l.Fault != nil {
-		return got, l.Fault
-	}
-	width, err := c.Sheet.Number("band_width")
-	if err != nil {
-		return got, err
-	}
-	got.cut = &Rolled{Bands: l.Bands, Width: l.Width, Steps: slices.Repeat([]string{l.Step}, len(l.Wants))}
-	got.waste = l.Role == "seam_tape" || l.Role == "bond_breaker"
-	junctions := map[string]wetarea.Junction{}
-	for _, j := range in.Area.Junctions {
-		junctions[j.ID] = j
-	}
+func (m *maker) cutNeed(s strips) (parts []figure.Figure, places []string, waste bool) {
+	l := s.list
+	width, _ := s.sheet.Number("band_width")
+	lap, _ := s.sheet.Lap()
+	waste = !s.has("band") && !s.has("strip")
 	covered := map[string][]Want{} // strips and seams by surface
 	for _, w := range l.Wants {
 		switch w.Kind {
@@ -37,68 +32,60 @@ func (p *Plan) cutNeed(in Inputs, n numbers, c system.Companion) (need, error) {
 			covered[w.Place] = append(covered[w.Place], w)
 			continue
 		case "band":
-			got.parts = append(got.parts, in.bandPiece(junctions[w.Place], n))
+			j := m.junction(w.Place)
+			parts = append(parts, l.wide(figure.Worked("plan.buy.band_piece", (j.Length+2*lap.Value)/1000, "m", "band.piece", m.run(j), lap).With("junction", j.ID), width))
 		case "breaker":
-			got.parts = append(got.parts, in.run(junctions[w.Place]))
+			parts = append(parts, l.wide(m.run(m.junction(w.Place)), width))
 		default:
-			got.parts = append(got.parts, in.offRoll(w, l, width))
+			from := append(m.measured(w.Place), width)
+			rule := map[bool]string{true: "layer.patch", false: "band.patch"}[l.Layers > 0]
+			parts = append(parts, l.wide(figure.Worked("plan.item.off_roll", w.Length/1000, "m", rule, from...).With("place", w.Place), width))
 		}
-		got.places = append(got.places, w.Place)
+		places = append(places, w.Place)
 	}
 	if len(covered) == 0 {
-		return got, nil
+		return parts, places, waste
 	}
-	said, err := in.laidFrom(c)
-	if err != nil {
-		return got, err
-	}
-	for _, s := range in.Area.Surfaces {
-		if wants := covered[s.ID]; len(wants) > 0 {
-			got.parts = append(got.parts, in.covered(s, wants, l, said))
-			got.places = append(got.places, s.ID)
+	said := m.laidFrom(s)
+	for _, surface := range m.Area.Surfaces {
+		if wants := covered[surface.ID]; len(wants) > 0 {
+			parts = append(parts, m.coveredWith(surface, wants, l, said))
+			places = append(places, surface.ID)
 		}
 	}
-	return got, nil
+	return parts, places, waste
+}
+
+// wide is a length as it is bought: of a wide roll at its whole width, m².
+func (l CutList) wide(length, width figure.Figure) figure.Figure {
+	if l.Layers == 0 {
+		return length
+	}
+	if length.Rule == "layer.patch" {
+		length.Value, length.Unit = length.Value*l.Width/1000, "m2"
+		return length
+	}
+	return figure.Worked("plan.item.layer_run", length.Value*l.Width/1000, "m2", "layer.run", length, width)
 }
 
 // laidFrom are the figures that strips, and the seams between them, come from: width, roll, lap and layers
 // of what is laid.
-func (in Inputs) laidFrom(c system.Companion) ([]figure.Figure, error) {
-	laid := c
-	if i := slices.IndexFunc(in.With, func(c system.Companion) bool { return c.Role == "sheet" }); i >= 0 && c.Role == "seam_tape" {
-		laid = in.With[i]
+func (m *maker) laidFrom(s strips) []figure.Figure {
+	laid := s
+	if i := slices.IndexFunc(m.unwoven, func(s *strips) bool { return s.has("strip") }); i >= 0 && s.has("seam") {
+		laid = *m.unwoven[i]
 	}
-	var said []figure.Figure
-	for _, read := range []func() (figure.Figure, error){
-		func() (figure.Figure, error) { return laid.Sheet.Number("band_width") },
-		func() (figure.Figure, error) { return laid.Sheet.Number("band_roll") },
-		laid.Sheet.Lap,
-		func() (figure.Figure, error) { return in.layers(laid) },
-	} {
-		f, err := read()
-		if err != nil {
-			return nil, err
-		}
-		said = append(said, f)
-	}
-	return said, nil
-}
-
-// offRoll is a corner to fold or a patch: its length, m, off a band; off a wide roll its length at
-// the whole width, m².
-func (in Inputs) offRoll(w Want, l CutList, width figure.Figure) figure.Figure {
-	from := append(in.measured(w.Place), width)
-	if l.Layers > 0 {
-		return figure.Worked("plan.item.off_roll", w.Length*l.Width/mm2PerM2, "m2", "layer.patch", from...).With("place", w.Place)
-	}
-	return figure.Worked("plan.item.off_roll", w.Length/1000, "m", "band.patch", from...).With("place", w.Place)
+	width, _ := laid.sheet.Number("band_width")
+	roll, _ := laid.sheet.Number("band_roll")
+	lap, _ := laid.sheet.Lap()
+	return []figure.Figure{width, roll, lap, m.layersOf(laid)}
 }
 
 const mm2PerM2 = 1e6
 
-// covered is what the strips of a surface take at the roll's whole width, m², or the tape over its
+// coveredWith is what the strips of a surface take at the roll's whole width, m², or the tape over its
 // seams, m.
-func (in Inputs) covered(s wetarea.Surface, wants []Want, l CutList, said []figure.Figure) figure.Figure {
+func (m *maker) coveredWith(s wetarea.Surface, wants []Want, l CutList, said []figure.Figure) figure.Figure {
 	total := 0.0
 	for _, w := range wants {
 		if w.Seam != nil {
@@ -107,7 +94,7 @@ func (in Inputs) covered(s wetarea.Surface, wants []Want, l CutList, said []figu
 			total += l.Width * w.Strip.Length / mm2PerM2
 		}
 	}
-	from := append([]figure.Figure{in.surface(s)}, said...)
+	from := append([]figure.Figure{m.surface(s)}, said...)
 	if l.Layers == 0 {
 		return figure.Worked("plan.item.seam", total, "m", "layer.seams", from...).With("surface", s.ID)
 	}

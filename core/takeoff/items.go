@@ -53,41 +53,41 @@ type Check struct {
 	Figure *figure.Figure `json:"figure"` // what is asked for
 }
 
-// addItems lists what goes with the membrane, each product by what it is for.
-func (p *Plan) addItems(in Inputs, n numbers) {
-	p.addMembrane(in, n)
-	for _, c := range in.With {
-		make := needs[c.Role]
-		if slices.Contains(cutRoles, c.Role) {
-			make = p.cutNeed
-		}
-		if make != nil {
-			p.addItem(in, n, c, make)
+// addItems lists what the area takes, the film first, each product by what it is for.
+func (m *maker) addItems() {
+	m.addMembrane()
+	for _, c := range m.With {
+		if item, is := m.item(c); is {
+			m.plan.Items = append(m.plan.Items, item)
 		}
 	}
-	for _, with := range in.Missing {
-		p.addMissing(in, n, with)
+	for _, with := range m.Missing {
+		m.addMissing(with)
 	}
 }
 
 // addMissing lists what the system names and no sheet is there for; what goes by the piece is counted all
 // the same.
-func (p *Plan) addMissing(in Inputs, n numbers, with system.Named) {
+func (m *maker) addMissing(with system.Named) {
 	item := Item{
 		ID: with.Role + "." + with.Product, Role: with.Role, Places: []string{}, Portions: []Portion{}, Sizes: []sheet.Pack{}, Unit: sheet.Sheet{Role: with.Role}.SoldIn(),
 		Fault: fault.At("sheet."+with.Role, "plan.no_sheet_for", "role", with.Role),
 	}
-	if slices.Contains(byPiece, with.Role) {
-		got, err := needs[with.Role](in, n, system.Companion{})
-		if err == nil && len(got.parts) == 0 {
-			return // nothing of it is needed here
-		}
-		if err == nil {
-			sum := figure.Sum("plan.item.net", "item.sum", got.parts...).With("name", with.Product)
-			item.Need, item.Places = &sum, got.places
+	counted, a := false, amount{}
+	for _, l := range m.System.Layers {
+		if t := l.Coats[0].Target; l.Product == with.Key && t != nil && t.Kind == "pieces" && t.Figure == nil {
+			counted = true
+			a.err = m.pieces(&a, *t, m.places(l.ID, l.Where))
 		}
 	}
-	p.Items = append(p.Items, item)
+	if counted && len(a.parts) == 0 {
+		return // nothing of it is needed here
+	}
+	if counted && a.err == nil {
+		sum := figure.Sum("plan.item.net", "item.sum", a.parts...).With("name", with.Product)
+		item.Need, item.Places = &sum, a.places
+	}
+	m.plan.Items = append(m.plan.Items, item)
 }
 
 func itemOf(s sheet.Sheet) Item {
@@ -103,34 +103,26 @@ func itemOf(s sheet.Sheet) Item {
 
 // addMembrane lists the membrane itself: as kits, or part by part where the parts are sold in
 // packs of their own, whose multiples need not match.
-func (p *Plan) addMembrane(in Inputs, n numbers) {
+func (m *maker) addMembrane() {
+	p, in := m.plan, m.Inputs
 	total, found := p.Figure("plan.mass.total")
 	if !found {
 		return
 	}
-	var portions []Portion
-	last := 0
-	for _, s := range in.Order.Steps() {
-		last = max(last, s.Coat)
+	film, _ := m.System.Membrane()
+	all := Item{}
+	for _, a := range m.amountsOf("", film.Key) {
+		all.portion(a.step, withWaste(a.net(), m.waste.Value))
 	}
-	for _, s := range in.Order.Steps() {
-		if bedding, is := p.Figure("plan.mass.bedding"); is && s.Lays() && !s.Coats() {
-			portions = append(portions, Portion{Step: s.ID, Amount: bedding.Value})
-		}
-		for _, coat := range p.Coats {
-			if s.Coats() && (coat.Number == s.Coat || s.Coat == last && coat.Number > last) {
-				portions = append(portions, Portion{Step: s.ID, Amount: coat.Need.Value})
-			}
-		}
-	}
+	portions := all.Portions
 	var places []string
 	for _, s := range in.Area.Surfaces {
 		places = append(places, s.ID)
 	}
 	whole := itemOf(in.Film)
 	whole.Places, whole.Portions, whole.Need = places, portions, &total
-	if len(whole.Sizes) == 0 && n["kit"].Value > 0 {
-		whole.Sizes = []sheet.Pack{{Size: n["kit"].Value, Unit: "kg", Says: n["kit"].Source.Says}}
+	if kit, err := in.Film.Number("kit"); err == nil && len(whole.Sizes) == 0 && kit.Value > 0 {
+		whole.Sizes = []sheet.Pack{{Size: kit.Value, Unit: "kg", Says: kit.Source.Says}}
 	}
 	apart := slices.ContainsFunc(in.Film.Packs, func(k sheet.Pack) bool { return k.Part != "" })
 	if !apart {
@@ -168,6 +160,84 @@ func (p *Plan) addMembrane(in Inputs, n numbers) {
 		p.Items = append(p.Items, item)
 	}
 }
+
+func (m *maker) item(c system.Companion) (item Item, is bool) {
+	item = itemOf(c.Sheet)
+	item.Role, item.Outside, item.Reason = c.Role, c.Outside, c.Reason
+	item.ID = c.Role + "." + c.Sheet.ID
+	var plain, wasted []figure.Figure
+	for _, a := range m.amountsOf("", c.Key) {
+		if a.err != nil {
+			item.Fault = fault.Of(a.err)[0]
+			return item, true
+		}
+		value := a.net()
+		if a.waste {
+			wasted = append(wasted, a.parts...)
+			value = withWaste(value, m.waste.Value)
+		} else {
+			plain = append(plain, a.parts...)
+		}
+		for _, id := range a.places {
+			if !slices.Contains(item.Places, id) {
+				item.Places = append(item.Places, id)
+			}
+		}
+		item.portion(a.step, value)
+		for _, share := range a.shares {
+			item.portion(share.Step, value*share.Amount)
+		}
+	}
+	cut := m.cutOf(c.Key)
+	if cut != nil {
+		if cut.list.Fault != nil {
+			item.Fault = cut.list.Fault
+			return item, true
+		}
+		parts, places, waste := m.cutNeed(*cut)
+		item.Cut = &Rolled{Bands: cut.list.Bands, Width: cut.list.Width, Steps: cut.steps}
+		if waste {
+			wasted = append(wasted, parts...)
+		} else {
+			plain = append(plain, parts...)
+		}
+		item.Places = append(item.Places, places...)
+	}
+	if len(plain)+len(wasted) == 0 {
+		return item, false
+	}
+	sums := plain
+	if len(wasted) > 0 {
+		net := figure.Sum("plan.item.net", "item.sum", wasted...)
+		sums = append(slices.Clip(plain), figure.Worked("plan.item.need", withWaste(net.Value, m.waste.Value), net.Unit, "mass.waste", net, m.waste))
+	}
+	sum := figure.Sum("plan.item.net", "item.sum", sums...)
+	if len(sums) == 1 {
+		sum = sums[0]
+	}
+	sum = sum.With("name", c.Sheet.Name)
+	item.Need, item.Unit = &sum, sum.Unit
+	if cut != nil && cut.list.Step != "" {
+		item.portion(cut.list.Step, sum.Value)
+	}
+	return item, true
+}
+
+// portion adds what a step takes.
+
+func (i *Item) portion(step string, value float64) {
+	if step == "" || value == 0 {
+		return
+	}
+	k := slices.IndexFunc(i.Portions, func(p Portion) bool { return p.Step == step })
+	if k < 0 {
+		i.Portions = append(i.Portions, Portion{Step: step, Amount: value})
+		return
+	}
+	i.Portions[k].Amount += value
+}
+
+// angle between the surfaces of a junction, degrees: that of the corner where two walls meet.
 
 // Figure finds a line of the plan by its name.
 func (p Plan) Figure(name string) (figure.Figure, bool) {

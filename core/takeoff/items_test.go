@@ -4,6 +4,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -128,8 +129,14 @@ func TestWhatGoesIntoTheMix(t *testing.T) {
 	}
 	// Two felts take three hot coats.
 	plan = planned(t, "sample.bitumen_felt")
-	if got := plan.Coats[0].Wet.Value; math.Abs(got-3*1.6/1.02) > 1e-9 {
-		t.Errorf("hot bitumen %v mm, want three coats", got)
+	for _, coat := range plan.Coats {
+		if math.Abs(coat.Wet.Value-1.6/1.02) > 1e-9 || len(plan.Coats) != 3 {
+			t.Errorf("hot bitumen in %d coats, one of %v mm, want three", len(plan.Coats), coat.Wet.Value)
+		}
+	}
+	felts := plan.Cuts[slices.IndexFunc(plan.Cuts, func(l takeoff.CutList) bool { return l.Role == "sheet" })]
+	if felts.Layers != 2 {
+		t.Errorf("%d felts in three coats", felts.Layers)
 	}
 }
 
@@ -496,7 +503,7 @@ func TestBeadsAndPlugs(t *testing.T) {
 	if got := item(t, plan, "leak_plug"); math.Abs(got.Need.Value-1) > 1e-9 || !slices.Contains(got.Places, "wall.a") {
 		t.Errorf("two leaks of half a kilogram: %+v", got)
 	}
-	// Beads for grip, 5 % of the top coat.
+	// Beads for grip, 5 % of the coat that carries them: the first of two of 0.25 kg/m².
 	plan = planned(t, "sample.pmma", func(in *takeoff.Inputs) {
 		for i, c := range in.With {
 			if c.Role == "aggregate" {
@@ -504,18 +511,56 @@ func TestBeadsAndPlugs(t *testing.T) {
 			}
 		}
 	})
-	if got, want := item(t, plan, "aggregate").Need.Value, roomArea*0.5*0.05; math.Abs(got-want) > 1e-9 {
+	if got, want := item(t, plan, "aggregate").Need.Value, roomArea*0.25*0.05; math.Abs(got-want) > 1e-9 {
 		t.Errorf("beads %v kg, want %v", got, want)
 	}
 }
 
+// printed is a system with a printing of its film that says some numbers otherwise.
+func printed(t *testing.T, membrane string, numbers map[string]float64) func(*takeoff.Inputs) {
+	t.Helper()
+	of, used := systemtest.Of(membrane)
+	for i := range used {
+		if used[i].Sheet.ID == membrane {
+			used[i].Sheet.Numbers = maps.Clone(used[i].Sheet.Numbers)
+			for name, value := range numbers {
+				said := used[i].Sheet.Numbers[name]
+				used[i].Sheet.Numbers[name] = sheet.Said{Value: value, Unit: said.Unit, Says: "as printed"}
+			}
+		}
+	}
+	built, err := system.Build(of, used)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return func(in *takeoff.Inputs) { in.Built = built }
+}
+
+// faces are the kinds of surfaces that a coat lies on.
+func faces(of takeoff.Coat) (kinds []string) {
+	for _, share := range of.Surface {
+		kind, _, _ := strings.Cut(share.Surface, ".")
+		if !slices.Contains(kinds, kind) {
+			kinds = append(kinds, kind)
+		}
+	}
+	return kinds
+}
+
 func TestWallsMayAskForMoreCoats(t *testing.T) {
-	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
-		in.Film.Numbers = maps.Clone(in.Film.Numbers)
-		in.Film.Numbers["coats_wall"] = sheet.Said{Value: 3, Unit: "count", Says: "three on walls"}
-	})
+	plan := planned(t, "sample.flexible_cementitious", printed(t, "sample.flexible_cementitious", map[string]float64{"coats_wall": 3}))
 	if len(plan.Coats) != 3 || math.Abs(plan.Coats[2].Wet.Value-1.2) > 1e-9 {
 		t.Errorf("%d coats", len(plan.Coats))
+	}
+	if got := faces(plan.Coats[2]); !slices.Equal(got, []string{"wall"}) || len(faces(plan.Coats[1])) != 2 {
+		t.Errorf("the third coat lies on %v, the second on %v", got, faces(plan.Coats[1]))
+	}
+	if fewer := planned(t, "sample.flexible_cementitious", printed(t, "sample.flexible_cementitious", map[string]float64{"coats_wall": 1})); len(fewer.Coats) != 2 || !slices.Equal(faces(fewer.Coats[1]), []string{"floor"}) {
+		t.Errorf("one coat on the walls: %d coats, the second on %v", len(fewer.Coats), faces(fewer.Coats[1]))
+	}
+	// 2 × 2.0 mm, none thicker than 1.6 mm: three of 1.333 mm.
+	if thick := planned(t, "sample.flexible_cementitious", printed(t, "sample.flexible_cementitious", map[string]float64{"wft_per_coat": 2})); len(thick.Coats) != 3 || math.Abs(thick.Coats[0].Wet.Value-4.0/3) > 1e-9 {
+		t.Errorf("of 4 mm in all: %d coats of %v", len(thick.Coats), thick.Coats[0].Wet.Value)
 	}
 	membrane := item(t, plan, "membrane")
 	sum := 0.0
@@ -546,7 +591,7 @@ func TestABedToFallThatRunsTooFar(t *testing.T) {
 func TestPiecesAreCountedWithoutTheirSheets(t *testing.T) {
 	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) {
 		for _, c := range in.With {
-			in.Missing = append(in.Missing, system.Named{Role: c.Role, Product: "p." + c.Role})
+			in.Missing = append(in.Missing, system.Named{Key: c.Key, Role: c.Role, Product: "p." + c.Role})
 		}
 		in.With = nil
 	})

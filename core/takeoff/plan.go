@@ -4,10 +4,10 @@ import (
 	"math"
 	"slices"
 
+	"dusha/core/fault"
 	"dusha/core/figure"
 	"dusha/core/order"
 	"dusha/core/rules"
-	"dusha/core/sheet"
 	"dusha/core/system"
 	"dusha/core/wetarea"
 )
@@ -49,11 +49,18 @@ type Piece struct {
 	Kind   string  `json:"kind"`                // "band", "corner", "fold" (a corner that no bought piece fits), "collar" or "flange"
 	Number int     `json:"number"`              // from 1, in the order of bedding
 	Length float64 `json:"length_mm,omitempty"` // of a band, laps included
+
+	key   string // product that is bought or cut; "": cut from whatever roll is wide enough
+	layer string
+	place string
 }
 
 // Coat is what one coat asks for.
 type Coat struct {
 	Number  int           `json:"number"`
+	Layer   string        `json:"layer"`
+	Coat    string        `json:"coat"`      // of the layer
+	Product string        `json:"product"`   // key
 	Wet     figure.Figure `json:"wet"`       // wet thickness to lay, mm
 	PerM2   figure.Figure `json:"per_m2"`    // with texture and waste, kg/m²
 	Need    figure.Figure `json:"need"`      // whole area with waste, kg
@@ -68,86 +75,41 @@ type Share struct {
 	Mass    float64 `json:"kg"` // with waste
 }
 
-// numbers are the figures of the sheet that a plan needs.
-type numbers map[string]figure.Figure
-
-// MakePlan works a plan out. A number that the sheet or the profile does not state is a
-// fault that names it.
+// MakePlan works a plan out, layer by layer. A number of the film that the sheet or the profile does not state is a
+// fault that names it; what is missing of another product is said at that product.
 func MakePlan(in Inputs) (Plan, error) {
-	n := numbers{}
-	for _, name := range []string{"mixed_density", "coats", "wft_per_coat", "band_margin", "bed_below", "bed_above"} {
-		read, err := in.Film.Number(name)
-		if err != nil {
+	m := maker{Inputs: in, plan: &Plan{Sample: in.Film.Sample, Mixed: []system.Mixed{}, Items: []Item{}}, sheets: in.Sheets()}
+	if _, err := in.Film.Number("kit"); err != nil && !in.Film.SoldByPart() {
+		return Plan{}, err
+	}
+	var err error
+	if m.waste, err = in.Rules.Number("waste"); err != nil {
+		return Plan{}, err
+	}
+	if m.texture, err = in.Rules.Number("texture_" + in.Texture); err != nil {
+		return Plan{}, err
+	}
+	m.unsaid = in.System.UnsaidPrimer()
+	total := m.plan.addAreas(in)
+	m.addJunctions()
+	m.measureLayers()
+	m.unwoven = slices.DeleteFunc(m.unwoven, func(s *strips) bool { return len(s.uses) == 0 })
+	for _, make := range []func() error{m.addPieces, func() error { m.plan.Cuts = m.cutLists(); return m.addCoats(total) }, m.addMasses, m.addBand} {
+		if err := make(); err != nil {
 			return Plan{}, err
 		}
-		n[name] = read
 	}
-	for _, name := range []string{"greatest_wft", "kit", "coats_wall"} {
-		if read, err := in.Film.Number(name); err == nil {
-			n[name] = read
-		}
-	}
-	if n["kit"].Name == "" && !in.Film.SoldByPart() {
-		_, err := in.Film.Number("kit")
-		return Plan{}, err
-	}
-	band := in.Film
-	if i := slices.IndexFunc(in.With, func(c system.Companion) bool { return c.Role == "band" }); i >= 0 {
-		band = in.With[i].Sheet
-	}
-	for _, name := range []string{"band_width", "band_roll"} {
-		read, err := band.Number(name)
-		if err != nil {
-			return Plan{}, err
-		}
-		n[name] = read
-	}
-	lap, err := band.Lap()
-	if err != nil {
-		return Plan{}, err
-	}
-	n["band_lap"] = lap
-	for _, name := range []string{"waste", "texture_" + in.Texture, "least_share"} {
-		read, err := in.Rules.Number(name)
-		if err != nil {
-			return Plan{}, err
-		}
-		n[name] = read
-	}
-	n["texture"] = n["texture_"+in.Texture]
-	plan := Plan{Sample: in.Film.Sample}
-	total := plan.addAreas(in)
-	bands := plan.addJunctions(in)
-	plan.addPieces(in, n)
-	plan.Cuts = in.cutLists(plan)
-	if err := plan.addMasses(in, n, total, bands); err != nil {
-		return Plan{}, err
-	}
-	if err := plan.addBand(in, n, band); err != nil {
-		return Plan{}, err
-	}
-	n["total"], _ = plan.Figure("plan.mass.total")
-	plan.Items = []Item{}
-	plan.addItems(in, n)
-	plan.addBase(in)
-	plan.addChecks(in)
+	m.doses()
+	m.addItems()
+	m.plan.addBase(in)
+	m.plan.addChecks(in)
 	for _, c := range in.With {
-		plan.Sample = plan.Sample || c.Sheet.Sample
+		m.plan.Sample = m.plan.Sample || c.Sheet.Sample
 		if c.Outside {
-			plan.Outside++
+			m.plan.Outside++
 		}
 	}
-	plan.Mixed = []system.Mixed{}
-	return plan, nil
-}
-
-// carries tells whether something of a role is laid into the film.
-func (in Inputs) carries(role string) bool {
-	film, _ := in.System.Film()
-	return slices.ContainsFunc(film.Carries, func(c system.Carries) bool {
-		p, _ := in.System.ProductOf(c.Product)
-		return p.Role == role
-	})
+	return *m.plan, nil
 }
 
 // addBase says what lies under the film or over it: screed to fall, fill of a sunken floor.
@@ -203,11 +165,12 @@ func (in Inputs) surface(s wetarea.Surface) figure.Figure {
 // junctionKinds in the order in which a plan lists them.
 var junctionKinds = []string{
 	"floor_wall", "wall_wall", "threshold", "wall_soffit", "niche", "reveal", "box", "riser",
-	"movement", "control", "crack_live", "material", "trim",
+	"movement", "control", "crack_live", "material", "trim", "cold", "crack_dead",
 }
 
-// addJunctions lists the runs by kind and gives their total length, m.
-func (p *Plan) addJunctions(in Inputs) figure.Figure {
+// addJunctions lists the runs by kind, and their total length, m.
+func (m *maker) addJunctions() {
+	p, in := m.plan, m.Inputs
 	var sums []figure.Figure
 	for _, kind := range junctionKinds {
 		var runs []figure.Figure
@@ -220,7 +183,7 @@ func (p *Plan) addJunctions(in Inputs) figure.Figure {
 			sums = append(sums, p.add("junction", figure.Sum("plan.junction."+kind, "junction.sum", runs...)))
 		}
 	}
-	return p.add("junction", figure.Sum("plan.junction.total", "junction.total", sums...))
+	p.add("junction", figure.Sum("plan.junction.total", "junction.total", sums...))
 }
 
 // run is the length of one junction, m.
@@ -228,37 +191,49 @@ func (in Inputs) run(j wetarea.Junction) figure.Figure {
 	return figure.Worked("plan.junction.run", j.Length/1000, "m", "junction.run", in.measured(j.ID)...).With("junction", j.ID)
 }
 
-func (p *Plan) addPieces(in Inputs, n numbers) {
+// addPieces lists what is bedded: a band over each junction that one is laid over, a corner where corners or bands are
+// laid, and at each fitting the piece of the layer that lies there. Where no piece is bought it is cut from a roll.
+func (m *maker) addPieces() error {
+	p := m.plan
 	ranks := map[string]int{}
-	piece := func(id, kind, over string, length float64) {
-		p.Pieces = append(p.Pieces, Piece{ID: id, Kind: kind, Length: length})
-		ranks[id] = otherBands
-		if own, is := bedOrder[over]; is {
-			ranks[id] = own
+	piece := func(own Piece, over string) {
+		p.Pieces = append(p.Pieces, own)
+		ranks[own.ID] = otherBands
+		if rank, is := bedOrder[over]; is {
+			ranks[own.ID] = rank
 		}
 	}
-	for _, j := range in.Area.Junctions {
-		if !j.Banded() {
-			continue
+	for _, j := range m.Area.Junctions {
+		if err := m.bandsOver(j, func(own Piece) { piece(own, j.Kind) }); err != nil {
+			return err
 		}
-		piece("band."+j.ID, "band", j.Kind, bandLength(j, n))
 	}
 	counted := map[string][]figure.Figure{}
-	for _, c := range in.Area.Corners {
-		kind := "corner"
-		if !c.Preformed {
-			kind = "fold"
-		}
-		piece(c.ID, kind, kind, 0)
-		counted[kind] = append(counted[kind], count("plan.piece.one_corner", "corner", c.ID, in.measured(c.ID)))
+	single := func(kind, id string, bought string) {
+		piece(Piece{ID: id, Kind: kind, key: bought, place: id}, kind)
+		arg := map[bool]string{true: "corner", false: "fitting"}[kind == "corner" || kind == "fold"]
+		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, arg, id, m.measured(id)))
 	}
-	for _, pen := range in.Area.Penetrations {
-		kind := "collar"
-		if pen.Drains() {
-			kind = "flange"
+	for _, c := range m.Area.Corners {
+		key := m.pieceAt("corners", c.ID)
+		switch {
+		case key == "" && m.bands() == nil:
+		case c.Preformed:
+			single("corner", c.ID, key)
+		default:
+			single("fold", c.ID, "")
 		}
-		piece(pen.ID, kind, kind, 0)
-		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, "fitting", pen.ID, in.measured(pen.ID)))
+	}
+	for _, pen := range m.Area.Penetrations {
+		key := m.pieceAt("fittings", pen.ID)
+		bought, _ := m.System.ProductOf(key)
+		switch {
+		case key == "" && (pen.Kind == "fixing" || len(m.unwoven) == 0):
+		case bought.Role == "flange" || key == "" && (pen.Drains() || pen.Kind == "outlet"):
+			single("flange", pen.ID, key)
+		default:
+			single("collar", pen.ID, key)
+		}
 	}
 	order.By(p.Pieces, func(a, b Piece) int { return ranks[a.ID] - ranks[b.ID] })
 	for i := range p.Pieces {
@@ -269,11 +244,51 @@ func (p *Plan) addPieces(in Inputs, n numbers) {
 			p.add("piece", figure.Sum("plan.piece."+kind, "piece.count", ones...))
 		}
 	}
+	return nil
+}
+
+// bandsOver are the bands that layers lay over a junction, each with its laps.
+func (m *maker) bandsOver(j wetarea.Junction, piece func(Piece)) error {
+	id := "band." + j.ID
+	for _, s := range m.unwoven {
+		for _, u := range s.uses {
+			if u.kind != "band" || !slices.ContainsFunc(u.places, func(p place) bool { return p.id == j.ID }) {
+				continue
+			}
+			lap, err := s.sheet.Lap()
+			if err != nil {
+				return err
+			}
+			piece(Piece{ID: id, Kind: "band", Length: j.Length + 2*lap.Value, key: s.key, layer: u.layer, place: j.ID})
+			id += "." + s.key
+		}
+	}
+	return nil
+}
+
+// pieceAt is the product that is bought for a corner or a fitting; "": none is.
+func (m *maker) pieceAt(on, id string) string {
+	for _, l := range m.System.Layers {
+		t := l.Coats[0].Target
+		if !l.Lies(on) || t == nil || t.Kind != "pieces" || !m.bought(l.Product) {
+			continue
+		}
+		if slices.ContainsFunc(m.places(l.ID, l.Where), func(p place) bool { return p.on == on && p.id == id }) {
+			return l.Product
+		}
+	}
+	return ""
+}
+
+// bought tells whether a product of the system is taken, though perhaps no sheet of it is there yet.
+func (m *maker) bought(key string) bool {
+	_, there := m.sheets[key]
+	return there || slices.ContainsFunc(m.Missing, func(n system.Named) bool { return n.Key == key })
 }
 
 // bedOrder is what is bedded after what: bands lap onto flanges, collars and corners; joints that
 // move come before the bands that end on them, bands along floors before upright ones.
-var bedOrder = map[string]int{"flange": 0, "collar": 1, "corner": 2, "fold": 2, "movement": 3, "control": 3, "crack_live": 3, "wall_wall": 5}
+var bedOrder = map[string]int{"flange": 0, "collar": 1, "corner": 2, "fold": 2, "movement": 3, "control": 3, "crack_live": 3, "cold": 3, "crack_dead": 3, "wall_wall": 5}
 
 const otherBands = 4
 
@@ -281,88 +296,106 @@ func count(name, arg, id string, from []figure.Figure) figure.Figure {
 	return figure.Worked(name, 1, "count", "piece.one", from...).With(arg, id)
 }
 
-// bandLength is a run with the lap it needs at each end, mm.
-func bandLength(j wetarea.Junction, n numbers) float64 {
-	return j.Length + 2*n["band_lap"].Value
-}
-
-func (p *Plan) addMasses(in Inputs, n numbers, total, runs figure.Figure) error {
-	coats := n["coats"]
-	if walls := n["coats_wall"]; walls.Value > coats.Value {
-		coats = walls // the orientation that asks for more
-	}
-	film := Film{Coats: int(coats.Value), WetPerCoat: n["wft_per_coat"].Value, GreatestWet: n["greatest_wft"].Value, SheetCoats: int(coats.Value)}
-	inputs := []figure.Figure{coats, n["wft_per_coat"]}
-	if film.GreatestWet == 0 {
-		film.GreatestWet = film.WetPerCoat // none stated: the sheet's own coat
-	} else {
-		inputs = append(inputs, n["greatest_wft"])
-	}
-	counted, err := CountCoats(film)
-	if err != nil {
-		return err
-	}
-	wet := figure.Worked("plan.mass.wet", counted.WetPerCoat, "mm", "film.coats", inputs...)
-	if layers, err := in.Film.Number("layers"); err == nil && in.Film.OverEachLayer() {
-		wet = figure.Worked("plan.mass.wet", counted.WetPerCoat*(layers.Value+1), "mm", "film.hot_coats", wet, layers)
-	}
-	laid, _ := in.System.Film()
-	if n := len(laid.Coats); n == 1 && counted.Coats > 1 && len(laid.Carries) > 0 {
-		// Wet on wet round what is laid in: one build, of all coats together.
-		wet = figure.Worked("plan.mass.wet", wet.Value*float64(counted.Coats), "mm", "film.one_build", wet, coats)
-		counted.Coats = 1
-	} else {
-		counted.Coats = max(counted.Coats, n)
-	}
-	nets := []figure.Figure{}
-	for number := 1; number <= counted.Coats; number++ {
-		coat, net, err := in.coat(n, number, wet, total)
-		if err != nil {
-			return err
+// addCoats works out the coats of what makes it tight, one after the other as they are laid.
+func (m *maker) addCoats(total figure.Figure) error {
+	filled := map[string]bool{} // surfaces whose texture a coat has filled
+	for _, l := range m.System.FieldLayers() {
+		first := len(m.plan.Coats)
+		for i, c := range l.Coats {
+			coat, net, err := m.coat(l, i, total, filled)
+			if err != nil {
+				return err
+			}
+			m.plan.Coats = append(m.plan.Coats, coat)
+			if len(coat.Surface) == 0 {
+				continue // of faces that the area lacks
+			}
+			m.plan.add("mass", coat.Need)
+			a := amount{key: l.Product, layer: l.ID, step: m.stepLaying(l.ID, c.ID), parts: []figure.Figure{net}, waste: true}
+			for _, s := range coat.Surface {
+				a.places = append(a.places, s.Surface)
+			}
+			m.amounts = append(m.amounts, a)
 		}
-		p.Coats = append(p.Coats, coat)
-		nets = append(nets, net)
-		p.add("mass", coat.Need)
-		if share, err := in.Film.Number("share_below"); err == nil && number == 1 && in.carries("fleece") {
-			p.addFleece(coat, share)
+		for _, c := range l.Carries {
+			m.splitOver(l, c, m.plan.Coats[first:])
 		}
 	}
-	length, width, margin := runs.Value*1000, n["band_width"].Value, n["band_margin"].Value
-	bed := BedBand(length, width, margin, n["bed_below"].Value, n["bed_above"].Value, 0)
-	net := figure.Worked("plan.mass.bedding_net", bed.WithWaste, "kg", "mass.bedding", runs, n["band_width"], n["band_margin"], n["bed_below"], n["bed_above"])
-	nets = append(nets, net)
-	p.add("mass", figure.Worked("plan.mass.bedding", withWaste(net.Value, n["waste"].Value), "kg", "mass.waste", net, n["waste"]))
-	sum := figure.Sum("plan.mass.net", "mass.sum", nets...)
-	need := p.add("mass", figure.Worked("plan.mass.total", gram(withWaste(sum.Value, n["waste"].Value)), "kg", "mass.waste", sum, n["waste"]).Rounded("to_gram"))
-	if n["kit"].Name == "" { // sold part by part
-		return nil
+	if !slices.ContainsFunc(m.plan.Coats, func(c Coat) bool { return len(c.Surface) > 0 }) {
+		return fault.At("system", "plan.layer_nowhere", "name", m.System.Name)
 	}
-	bought, err := Buy(sum.Value, n["waste"].Value, int(math.Round(n["kit"].Value*1000)))
-	if err != nil {
-		return err
-	}
-	p.add("buy", figure.Worked("plan.buy.kits", float64(bought.Packs), "count", "buy.kits", need, n["kit"]).Rounded("up_to_whole").With("kit", n["kit"].Value))
-	p.add("buy", figure.Worked("plan.buy.leftover", float64(bought.Leftover)/1000, "kg", "buy.leftover", need, n["kit"]))
 	return nil
 }
 
-// gram rounds kg to the whole gram.
-func gram(kg float64) float64 { return math.Round(kg*1000) / 1000 }
-
-// addFleece splits the coat that wets a fleece below and above it, as the sheet says.
-func (p *Plan) addFleece(coat Coat, share figure.Figure) {
-	below, above := SplitOverFleece(coat.Need.Value, share.Value/100)
-	p.add("mass", figure.Worked("plan.mass.below_fleece", below, "kg", "mass.fleece", coat.Need, share))
-	p.add("mass", figure.Worked("plan.mass.above_fleece", above, "kg", "mass.fleece", coat.Need, share))
+// splitOver says how much of the coats that something is laid into lies below it and above.
+func (m *maker) splitOver(l system.Layer, c system.Carries, coats []Coat) {
+	if c.How != "laid_in" || c.ShareBelow == nil || !m.bought(c.Product) {
+		return
+	}
+	share, err := m.said(c.ShareBelow)
+	if err != nil {
+		return
+	}
+	var in []Coat
+	var needs []figure.Figure
+	for i, coat := range l.Coats {
+		if slices.Contains(c.InCoat, coat.ID) {
+			in, needs = append(in, coats[i]), append(needs, coats[i].Need)
+		}
+	}
+	if len(needs) == 0 || needs[0].Value == 0 {
+		return
+	}
+	whole := needs[0]
+	if len(needs) > 1 {
+		whole = figure.Sum("plan.mass.in_coats", "mass.sum", needs...)
+	}
+	below, above := SplitOverFleece(whole.Value, share.Value/percent)
+	m.plan.add("mass", figure.Worked("plan.mass.below_fleece", below, "kg", "mass.fleece", whole, share).With("coat", in[0].Number))
+	m.plan.add("mass", figure.Worked("plan.mass.above_fleece", above, "kg", "mass.fleece", whole, share).With("coat", in[0].Number))
 }
 
-// texture is what the first coat fills of a surface's texture, L: area × R by its grounds. A
+// addMasses adds up the mixed material of the film: its coats, and what of it is laid at joints and fittings.
+func (m *maker) addMasses() error {
+	p := m.plan
+	film, _ := m.System.Membrane()
+	var nets, beside []figure.Figure
+	for _, a := range m.amountsOf("", film.Key) {
+		if a.err != nil {
+			return a.err
+		}
+		nets = append(nets, a.parts...)
+		if !slices.ContainsFunc(p.Coats, func(c Coat) bool { return c.Layer == a.layer }) {
+			beside = append(beside, a.parts...)
+		}
+	}
+	if len(beside) > 0 {
+		net := figure.Sum("plan.mass.bedding_net", "mass.sum", beside...)
+		p.add("mass", figure.Worked("plan.mass.bedding", withWaste(net.Value, m.waste.Value), "kg", "mass.waste", net, m.waste))
+	}
+	sum := figure.Sum("plan.mass.net", "mass.sum", nets...)
+	need := p.add("mass", figure.Worked("plan.mass.total", gram(withWaste(sum.Value, m.waste.Value)), "kg", "mass.waste", sum, m.waste).Rounded("to_gram"))
+	kit, err := m.Film.Number("kit")
+	if err != nil { // sold part by part
+		return nil
+	}
+	bought, err := Buy(sum.Value, m.waste.Value, int(math.Round(kit.Value*1000)))
+	if err != nil {
+		return err
+	}
+	p.add("buy", figure.Worked("plan.buy.kits", float64(bought.Packs), "count", "buy.kits", need, kit).Rounded("up_to_whole").With("kit", kit.Value))
+	p.add("buy", figure.Worked("plan.buy.leftover", float64(bought.Leftover)/1000, "kg", "buy.leftover", need, kit))
+	return nil
+}
+
+// fill is what the first coat fills of a surface's texture, L: area × R by its grounds. A
 // ground whose profile was found takes that, any other the texture picked.
-func (in Inputs) texture(n numbers, s wetarea.Surface) ([]figure.Figure, float64, error) {
+func (m *maker) fill(s wetarea.Surface) ([]figure.Figure, float64, error) {
+	in := m.Inputs
 	var parts []figure.Figure
 	volume := 0.0
 	for _, g := range in.Area.Grounds(s) {
-		r := n["texture"]
+		r := m.texture
 		if g.Profile > 0 {
 			own, err := in.Rules.Number("texture_" + textureOf(g.Profile))
 			if err != nil {
@@ -391,58 +424,89 @@ func textureOf(profile float64) string {
 	return rules.Textures[3]
 }
 
-// coat works out one coat; net is its mass before waste.
-func (in Inputs) coat(n numbers, number int, wet, total figure.Figure) (coat Coat, net figure.Figure, err error) {
-	density := n["mixed_density"].Value
-	coat = Coat{Number: number, Wet: wet}
-	inputs := []figure.Figure{total, wet, n["mixed_density"]}
-	volume := total.Value * wet.Value
-	var textures []figure.Figure
-	for _, s := range in.Area.Surfaces {
-		filled := 0.0
-		if number == 1 {
+// coat works out one coat of a layer; net is its mass before waste. The first coat on a surface fills its texture.
+func (m *maker) coat(l system.Layer, i int, total figure.Figure, filled map[string]bool) (coat Coat, net figure.Figure, err error) {
+	spread, err := m.spread(l, i)
+	if err != nil {
+		return coat, net, err
+	}
+	density, err := m.sheets[l.Product].Number("mixed_density")
+	if err != nil {
+		return coat, net, err
+	}
+	least, err := m.Rules.Number("least_share")
+	if err != nil {
+		return coat, net, err
+	}
+	number := len(m.plan.Coats) + 1
+	coat = Coat{Number: number, Layer: l.ID, Coat: l.Coats[i].ID, Product: l.Product, Wet: *spread.wet}
+	volume, area := 0.0, 0.0
+	var textures, sizes []figure.Figure
+	for _, p := range m.places(l.ID, l.Where) {
+		at := slices.IndexFunc(m.Area.Surfaces, func(s wetarea.Surface) bool { return p.on == "field" && s.ID == p.id })
+		if at < 0 || !system.OnFace(l.Coats[i].Faces, p.kind) {
+			continue
+		}
+		s, rough := m.Area.Surfaces[at], 0.0
+		if !filled[s.ID] {
+			filled[s.ID] = true
 			var parts []figure.Figure
-			if parts, filled, err = in.texture(n, s); err != nil {
+			if parts, rough, err = m.fill(s); err != nil {
 				return Coat{}, net, err
 			}
 			textures = append(textures, parts...)
-			volume += filled
 		}
-		mass, err := CoatMass(s.Area, Film{WetTotal: wet.Value}, density, filled, n["waste"].Value)
+		volume += rough
+		area += p.size.Value
+		sizes = append(sizes, p.size)
+		mass, err := CoatMass(p.size.Value, Film{WetTotal: coat.Wet.Value}, density.Value, rough, m.waste.Value)
 		if err != nil {
 			return Coat{}, net, err
 		}
-		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: s.Area, Mass: mass.WithWaste})
+		coat.Surface = append(coat.Surface, Share{Surface: s.ID, Area: p.size.Value, Mass: mass.WithWaste})
 	}
-	if number == 1 {
+	if len(sizes) == 0 {
+		return coat, net, nil
+	}
+	if len(sizes) < len(m.Area.Surfaces) || area < total.Value {
+		total = figure.Sum("plan.area.coated", "area.total", sizes...)
+	}
+	inputs := []figure.Figure{total, coat.Wet, density}
+	if len(textures) > 0 {
 		inputs = append(inputs, figure.Sum("plan.mass.texture", "mass.texture", textures...))
 	}
-	net = figure.Worked("plan.mass.coat_net", volume*density, "kg", "mass.coat", inputs...).With("coat", number)
-	coat.Need = figure.Worked("plan.mass.coat", withWaste(net.Value, n["waste"].Value), "kg", "mass.waste", net, n["waste"]).With("coat", number)
+	net = figure.Worked("plan.mass.coat_net", (total.Value*coat.Wet.Value+volume)*density.Value, "kg", "mass.coat", inputs...).With("coat", number)
+	coat.Need = figure.Worked("plan.mass.coat", withWaste(net.Value, m.waste.Value), "kg", "mass.waste", net, m.waste).With("coat", number)
 	coat.PerM2 = figure.Worked("plan.mass.per_m2", coat.Need.Value/total.Value, "kg/m2", "mass.per_m2", coat.Need, total).With("coat", number)
-	coat.Least = figure.Worked("plan.film.least", wet.Value*n["least_share"].Value/100, "mm", "film.least", wet, n["least_share"])
+	coat.Least = figure.Worked("plan.film.least", coat.Wet.Value*least.Value/percent, "mm", "film.least", coat.Wet, least)
 	return coat, net, nil
 }
 
 // addBand says how many rolls of band give all that is cut from it.
-func (p *Plan) addBand(in Inputs, n numbers, band sheet.Sheet) error {
-	got, err := p.cutNeed(in, n, system.Companion{Role: "band", Sheet: band})
+func (m *maker) addBand() error {
+	s := m.bands()
+	if s == nil {
+		return nil
+	}
+	if s.list.Fault != nil {
+		return s.list.Fault
+	}
+	roll, err := s.sheet.Number("band_roll")
 	if err != nil {
 		return err
 	}
-	need := p.add("buy", figure.Sum("plan.buy.band_need", "band.sum", got.parts...))
-	rolls := 0
-	if got.cut != nil {
-		if rolls, err = got.cut.Rolls(); err != nil {
-			return err
-		}
+	lap, err := s.sheet.Lap()
+	if err != nil {
+		return err
 	}
-	p.add("buy", figure.Worked("plan.buy.band", float64(rolls)*n["band_roll"].Value, "m", "band.rolls", need, n["band_roll"], n["band_lap"], in.Rules.Limit("join_clear")).
-		Rounded("up_to_whole").With("rolls", rolls, "roll", n["band_roll"].Value))
+	parts, _, _ := m.cutNeed(*s)
+	need := m.plan.add("buy", figure.Sum("plan.buy.band_need", "band.sum", parts...))
+	cut := Rolled{Bands: s.list.Bands}
+	rolls, err := cut.Rolls()
+	if err != nil {
+		return err
+	}
+	m.plan.add("buy", figure.Worked("plan.buy.band", float64(rolls)*roll.Value, "m", "band.rolls", need, roll, lap, m.Rules.Limit("join_clear")).
+		Rounded("up_to_whole").With("rolls", rolls, "roll", roll.Value))
 	return nil
-}
-
-// bandPiece is the band over a junction with its laps, m.
-func (in Inputs) bandPiece(j wetarea.Junction, n numbers) figure.Figure {
-	return figure.Worked("plan.buy.band_piece", bandLength(j, n)/1000, "m", "band.piece", in.run(j), n["band_lap"]).With("junction", j.ID)
 }

@@ -80,8 +80,8 @@ func TestCornersOfWhatStandsOnTheFloor(t *testing.T) {
 	}
 }
 
-// A cold joint and a dead crack are runs of their own, told from those that move; no band goes over them.
-func TestJointsThatDoNotMoveAreRunsWithoutABand(t *testing.T) {
+// A cold joint and a dead crack are runs of their own, told from those that move.
+func TestJointsThatDoNotMoveAreRunsOfTheirOwn(t *testing.T) {
 	typed := map[string]string{"outline": "rectangle", "length": "3000", "width": "2000", "height": "300", "lines": "1 2 3"}
 	for id, kind := range map[string]string{"1": "cold", "2": "crack_dead", "3": "crack_live"} {
 		maps.Copy(typed, map[string]string{"lines." + id + ".kind": kind, "lines." + id + ".surface": "floor", "lines." + id + ".movement": "0.3"})
@@ -93,16 +93,16 @@ func TestJointsThatDoNotMoveAreRunsWithoutABand(t *testing.T) {
 	if err != nil || asked.Area == nil {
 		t.Fatal(err, asked.Form.Faults())
 	}
-	banded := map[string]bool{}
+	kinds := map[string]string{}
 	for _, j := range asked.Area.Junctions {
 		if strings.HasPrefix(j.ID, "line.") {
-			banded[j.Kind] = j.Banded()
+			kinds[j.ID] = j.Kind
 			if j.Turn != "flat" || math.Abs(j.Length-1500) > 1e-9 {
 				t.Errorf("%s: %s, %v mm", j.Kind, j.Turn, j.Length)
 			}
 		}
 	}
-	if want := map[string]bool{"cold": false, "crack_dead": false, "crack_live": true}; !maps.Equal(banded, want) {
-		t.Errorf("bands over %v, want %v", banded, want)
+	if want := map[string]string{"line.1": "cold", "line.2": "crack_dead", "line.3": "crack_live"}; !maps.Equal(kinds, want) {
+		t.Errorf("runs of %v, want %v", kinds, want)
 	}
 }

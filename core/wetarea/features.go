@@ -145,9 +145,6 @@ func (s *site) fitting(a *Area, id string) {
 // LineKinds are joints, cracks, changes of material and trims.
 var LineKinds = []string{"movement", "control", "cold", "crack_live", "crack_dead", "material", "trim"}
 
-// Banded tells whether a band is bedded over a run: not over a cold joint or a crack that is dead.
-func (j Junction) Banded() bool { return j.Kind != "cold" && j.Kind != "crack_dead" }
-
 func (s *site) line(a *Area, id string) {
 	field := "lines." + id + "."
 	kind, okKind := s.f.Choice(field+"kind", LineKinds, "line", id)

@@ -88,3 +88,12 @@ func cutAt(outline []Point, axis int, at, sign float64) []Point {
 	}
 	return kept
 }
+
+// Between is the area of a surface between two heights over its foot, m²; high 0: to its top.
+func (s Surface) Between(low, high float64) float64 {
+	const far = 1e9
+	if high <= 0 {
+		high = far
+	}
+	return s.within(Point{-far, low}, Point{far, high})
+}

@@ -8,6 +8,7 @@ import (
 	"dusha/core/ops"
 	"dusha/core/pressure"
 	"dusha/core/sheet"
+	"dusha/core/system"
 	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
@@ -33,7 +34,7 @@ func Rules() []ops.Op {
 		ops.Make("takeoff.overlay", "How long an overlay can fall.", func(in overlayIn) (takeoff.Run, error) { return in.Overlay.Reach() }),
 		ops.Make("takeoff.packs", "Packs that cover a need at least cost.", func(in packsIn) (takeoff.Choice, error) { return takeoff.ChoosePacks(in.Need, in.Packs) }),
 		ops.Make("takeoff.coats", "Mass of all coats over an area.", coats),
-		ops.Make("takeoff.coat_count", "How many coats a film takes.", func(in coatCountIn) (takeoff.CoatCount, error) { return takeoff.CountCoats(in.Film) }),
+		ops.Make("takeoff.coat_count", "How many coats a film takes.", countCoats),
 		ops.Make("takeoff.need", "A need in packs of one size.", need),
 		ops.Make("takeoff.bedding", "Material under and over a band.", bedding),
 		ops.Make("cutting.strips", "Strips of a roll over a rectangle, in the better direction.", func(in stripsIn) (cutting.Laying, error) { return in.Field.Lay() }),
@@ -207,6 +208,25 @@ type primerIn struct {
 type overlayIn struct {
 	Kind string `json:"kind,omitempty"`
 	takeoff.Overlay
+}
+
+// coatCountOut is how many coats a film takes.
+type coatCountOut struct {
+	WetTotal   float64 `json:"wet_total_mm"`
+	Coats      int     `json:"coats"`
+	WetPerCoat float64 `json:"wft_per_coat_mm"`
+}
+
+func countCoats(in coatCountIn) (coatCountOut, error) {
+	wet, err := in.Film.Wet()
+	if err != nil {
+		return coatCountOut{}, err
+	}
+	if !(in.GreatestWet > 0) {
+		return coatCountOut{}, fault.At("greatest_wft_per_coat_mm", "number.not_positive", "value", in.GreatestWet)
+	}
+	coats := system.CoatsFor(wet, in.GreatestWet, in.SheetCoats)
+	return coatCountOut{WetTotal: wet, Coats: coats, WetPerCoat: wet / float64(coats)}, nil
 }
 
 type packsIn struct {

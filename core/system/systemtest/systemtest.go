@@ -2,6 +2,7 @@
 package systemtest
 
 import (
+	"encoding/json"
 	"slices"
 
 	"dusha/core/rules"
@@ -21,7 +22,19 @@ func Of(membrane string, swaps ...system.Swap) (system.System, []system.Used) {
 	}
 	of, _ := sheet.Sample(membrane)
 	used, _ := all[i].Take(of, sheet.Samples(), swaps, true)
-	return all[i], used
+	return own(all[i]), used
+}
+
+// own is a copy that a test may change.
+func own(s system.System) (copied system.System) {
+	text, err := json.Marshal(s)
+	if err == nil {
+		err = json.Unmarshal(text, &copied)
+	}
+	if err != nil {
+		panic(err)
+	}
+	return copied
 }
 
 // Built is what the system of a sample sheet comes to.

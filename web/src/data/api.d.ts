@@ -3323,6 +3323,10 @@ export interface components {
             least: number;
             /** Format: int64 */
             most: number;
+            of?: components["schemas"]["SystemFigure"];
+            /** Format: int64 */
+            plus?: number;
+            upright?: components["schemas"]["SystemFigure"];
         };
         SystemEdit: {
             add?: components["schemas"]["SystemStep"];
@@ -3356,7 +3360,7 @@ export interface components {
             like?: string;
             mix?: components["schemas"]["SystemMix"];
             product: string;
-            total?: components["schemas"]["SystemFigure"];
+            total?: components["schemas"]["SystemTarget"];
             where: components["schemas"]["SystemWhere"][];
         };
         SystemLink: {
@@ -3493,6 +3497,7 @@ export interface components {
             /** Format: double */
             most_mm?: number;
             second?: components["schemas"]["SystemFigure"];
+            times?: components["schemas"]["SystemFigure"];
         };
         SystemUsed: {
             key: string;
@@ -3537,11 +3542,14 @@ export interface components {
             place: string;
         };
         TakeoffCoat: {
+            coat: string;
+            layer: string;
             least_wft: components["schemas"]["FigureFigure"];
             need: components["schemas"]["FigureFigure"];
             /** Format: int64 */
             number: number;
             per_m2: components["schemas"]["FigureFigure"];
+            product: string;
             surfaces: components["schemas"]["TakeoffShare"][];
             wet: components["schemas"]["FigureFigure"];
         };

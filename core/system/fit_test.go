@@ -1,0 +1,138 @@
+package system_test
+
+import (
+	"maps"
+	"slices"
+	"testing"
+
+	"dusha/core/fault"
+	"dusha/core/sheet"
+	"dusha/core/system"
+	"dusha/core/system/systemtest"
+)
+
+func TestHowManyCoats(t *testing.T) {
+	rows := []struct {
+		name            string
+		total, greatest float64
+		least, coats    int
+	}{
+		{"the film needs more than the sheet's number", 3.3, 1, 2, 4},
+		{"never fewer than the sheet's number", 1, 2, 2, 2},
+		{"an exact multiple takes no coat more", 0.3, 0.1, 1, 3},
+		{"a micrometre over takes one more", 0.301, 0.1, 1, 4},
+		{"less than a micrometre over does not", 0.3004, 0.1, 1, 3},
+		{"from a dry target", 1.2 / 0.6, 1, 1, 2},
+	}
+	for _, row := range rows {
+		t.Run(row.name, func(t *testing.T) {
+			if got := system.CoatsFor(row.total, row.greatest, row.least); got != row.coats {
+				t.Errorf("%d coats, want %d", got, row.coats)
+			}
+		})
+	}
+}
+
+// printedAs is a shipped system with a printing of its film that says some numbers otherwise.
+func printedAs(membrane string, numbers map[string]float64) (system.System, map[string]sheet.Sheet) {
+	of, used := systemtest.Of(membrane)
+	sheets := system.Sheets(used)
+	film := sheets["membrane"]
+	film.Numbers = maps.Clone(film.Numbers)
+	for name, value := range numbers {
+		film.Numbers[name] = sheet.Said{Value: value, Unit: film.Numbers[name].Unit, Says: "as printed"}
+	}
+	sheets["membrane"] = film
+	return of, sheets
+}
+
+// The printing says how many coats there are; each has its step and its hold, and nothing asks for another one.
+func TestAPrintingSaysHowManyCoats(t *testing.T) {
+	rows := []struct {
+		name, membrane string
+		numbers        map[string]float64
+		steps          []string // those that lay coats
+		at             []string // faces of the last one
+	}{
+		{"one coat", "sample.one_part_cementitious", map[string]float64{"coats": 1}, []string{"coat_1"}, nil},
+		{"three", "sample.one_part_cementitious", map[string]float64{"coats": 3}, []string{"coat_1", "coat_2", "coat_3"}, nil},
+		{"a third on the walls alone", "sample.one_part_cementitious", map[string]float64{"coats_wall": 3}, []string{"coat_1", "coat_2", "coat_3"}, []string{"upright"}},
+		{"a second on the floor alone", "sample.one_part_cementitious", map[string]float64{"coats_wall": 1}, []string{"coat_1", "coat_2"}, []string{"flat"}},
+		{"thicker than a coat may be", "sample.one_part_cementitious", map[string]float64{"wft_per_coat": 2}, []string{"coat_1", "coat_2", "coat_3"}, nil},
+		{"one felt takes two hot coats", "sample.bitumen_felt", map[string]float64{"layers": 1}, []string{"coat_1", "coat_2"}, nil},
+		{"three felts four", "sample.bitumen_felt", map[string]float64{"layers": 3}, []string{"coat_1", "coat_2", "coat_3", "coat_4"}, nil},
+	}
+	for _, row := range rows {
+		t.Run(row.name, func(t *testing.T) {
+			of, sheets := printedAs(row.membrane, row.numbers)
+			o, err := system.MakeOrder(of, sheets)
+			if err != nil {
+				t.Fatal(err)
+			}
+			var laid []string
+			var last system.Step
+			for _, s := range o.Steps() {
+				if s.Coats() {
+					laid, last = append(laid, s.ID), s
+					if _, held := o.Step(s.ID + "_accepted"); !held {
+						t.Errorf("nobody accepts %s", s.ID)
+					}
+				}
+			}
+			var at []string
+			for _, w := range last.At {
+				at = w.Faces
+			}
+			if !slices.Equal(laid, row.steps) || !slices.Equal(at, row.at) {
+				t.Errorf("%v, the last on %v", laid, at)
+			}
+			cure, _ := o.Step("cure_complete")
+			if len(cure.After) != 1 || cure.After[0].Step != last.ID {
+				t.Errorf("cure waits for %+v", cure.After)
+			}
+		})
+	}
+}
+
+func TestACoatCountThatASystemDoesNotAllow(t *testing.T) {
+	of, sheets := printedAs("sample.one_part_cementitious", map[string]float64{"coats": 7})
+	if _, err := of.Fitted(sheets); err == nil || fault.Of(err)[0].Key != "system.coats_out_of_range" {
+		t.Errorf("seven coats: %v", err)
+	}
+	of, sheets = printedAs("sample.acrylic_cement", map[string]float64{"coats": 1})
+	for i := range of.Layers {
+		for k := range of.Layers[i].Carries {
+			if of.Layers[i].Carries[k].Product == "mesh" {
+				of.Layers[i].Carries[k].InCoat = []string{"2"}
+			}
+		}
+	}
+	if _, err := of.Fitted(sheets); err == nil || fault.Of(err)[0].Key != "system.carried_in_no_coat" {
+		t.Errorf("a mesh in the second of one coat: %v", err)
+	}
+}
+
+// A step of faces that the area lacks is left out; what waited for it waits for what came before.
+func TestStepsOfFacesThatAnAreaLacks(t *testing.T) {
+	of, sheets := printedAs("sample.one_part_cementitious", map[string]float64{"coats_wall": 3})
+	o, err := system.MakeOrder(of, sheets)
+	if err != nil {
+		t.Fatal(err)
+	}
+	deck := o.For(func([]system.Where) bool { return false })
+	for _, id := range []string{"coat_3", "coat_3_accepted"} {
+		if _, is := deck.Step(id); is {
+			t.Errorf("%s stays", id)
+		}
+	}
+	cure, _ := deck.Step("cure_complete")
+	if len(cure.After) != 1 || cure.After[0].Step != "coat_2" || cure.After[0].Least.Of != "membrane.cure" {
+		t.Errorf("cure waits for %+v", cure.After)
+	}
+	if all := o.For(func([]system.Where) bool { return true }); len(all.Steps()) != len(o.Steps()) {
+		t.Errorf("%d of %d steps in an area that has all", len(all.Steps()), len(o.Steps()))
+	}
+	if cure, _ = o.Step("cure_complete"); cure.After[0].Step != "coat_3" {
+		t.Errorf("the order itself was changed: %+v", cure.After)
+	}
+}
