@@ -1,7 +1,7 @@
 package choice
 
 import (
-	"math"
+	"slices"
 	"time"
 
 	"dusha/core/sheet"
@@ -22,66 +22,71 @@ const (
 	topCoatFilm = 0.2
 )
 
-// build lists the layers of a system from the base up: what the plan takes, or what the sheet
-// names where there is no plan.
-func build(of system.System, s sheet.Sheet, with []system.Companion, plan *takeoff.Plan) []Layer {
+// drawnAs is what a layer over the field is drawn as, by the role of its product; what a person lays beside is drawn as a
+// top coat.
+var drawnAs = map[string]string{"primer": "primer", "membrane": "coat", "sheet": "sheet", "fleece": "fleece", "mesh": "fleece", "top_coat": "top_coat", "protection": "protection"}
+
+// bodies are how thick a thing is drawn that no sheet prints a thickness of, mm.
+var bodies = map[string]float64{"primer": primerFilm, "band": bandBody, "fleece": fleeceBody, "sheet": sheetBody, "top_coat": topCoatFilm, "protection": boardBody}
+
+// build lists the layers of a system from the base up: what the plan takes, or what the system lists where there is none.
+func build(b system.Built, plan *takeoff.Plan) []Layer {
 	layers := []Layer{{Kind: "base"}}
-	goes := func(c system.Companion) bool {
-		if plan == nil {
-			return true
-		}
-		for _, item := range plan.Items {
-			if item.Sheet == c.Sheet.ID && item.Need != nil {
-				return true
-			}
-		}
-		return false
+	sheets := b.Sheets()
+	taken := func(key string) bool {
+		_, there := sheets[key]
+		return there && (plan == nil || slices.ContainsFunc(plan.Items, func(i takeoff.Item) bool { return i.Sheet == sheets[key].ID && i.Need != nil }))
 	}
-	add := func(role, kind string, mm float64) {
-		for _, c := range with {
-			if c.Role == role && goes(c) {
-				layers = append(layers, Layer{Kind: kind, Name: c.Sheet.Name, Dry: mm})
-			}
+	add := func(key, kind string) {
+		if taken(key) {
+			layers = append(layers, Layer{Kind: kind, Name: sheets[key].Name, Dry: bodies[kind]})
 		}
 	}
-	add("primer", "primer", primerFilm)
-	fieldFirst := of.WayOf("details") == "field_first"
-	if !fieldFirst {
-		add("band", "band", bandBody)
+	coats := 0
+	film := map[string]bool{}
+	for _, l := range b.System.FieldLayers() {
+		film[l.ID] = true
 	}
-	film := s.Film()
-	coats := 1
-	if n, err := s.Number("coats"); err == nil {
-		coats = int(math.Round(n.Value))
-	}
-	inner := 1
-	if n, err := s.Number("layers"); err == nil {
-		inner = int(math.Round(n.Value))
-	}
-	for n := 1; n <= coats; n++ {
-		layer := Layer{Kind: "coat", Name: s.Name, N: n}
+	for _, l := range b.System.Layers {
+		p, _ := b.System.ProductOf(l.Product)
 		switch {
-		case film.Dry != nil:
-			layer.Dry = film.Dry.Value
-		case film.Wet != nil:
-			layer.Dry, layer.Wet = film.Wet.Value, true
-		}
-		layers = append(layers, layer)
-		if n == 1 {
-			for range inner {
-				add("fleece", "fleece", fleeceBody)
-				add("mesh", "fleece", fleeceBody)
-				add("sheet", "sheet", sheetBody)
-				if s.OverEachLayer() {
-					layers = append(layers, layer)
+		case film[l.ID]:
+			for _, c := range l.Coats {
+				coats++
+				layers = append(layers, coatOf(sheets[l.Product], plan, coats))
+				for _, in := range l.Carries {
+					carried, _ := b.System.ProductOf(in.Product)
+					if in.How == "laid_in" && slices.Contains(in.InCoat, c.ID) {
+						add(in.Product, drawnAs[carried.Role])
+					}
 				}
 			}
+		case l.Lies("joints"):
+			for _, in := range l.Carries {
+				add(in.Product, "band")
+			}
+		case l.Lies("field") && p.Role != "overlay_additive":
+			kind := drawnAs[p.Role]
+			if kind == "" || kind == "coat" {
+				kind = "top_coat"
+			}
+			add(l.Product, kind)
 		}
 	}
-	if fieldFirst {
-		add("band", "band", bandBody)
-	}
-	add("top_coat", "top_coat", topCoatFilm)
-	add("protection", "protection", boardBody)
 	return layers
+}
+
+// coatOf is a coat of the film as thick as it cures, where its sheet says how; else as it is laid.
+func coatOf(s sheet.Sheet, plan *takeoff.Plan, number int) Layer {
+	layer := Layer{Kind: "coat", Name: s.Name, N: number, Wet: true}
+	if film := s.Film(); film.Wet != nil {
+		layer.Dry = film.Wet.Value
+	}
+	if plan != nil && number <= len(plan.Coats) {
+		layer.Dry = plan.Coats[number-1].Wet.Value
+	}
+	if ratio, err := s.Number("dry_to_wet"); err == nil {
+		layer.Dry, layer.Wet = layer.Dry*ratio.Value, false
+	}
+	return layer
 }

@@ -173,14 +173,18 @@ func (g Ground) option(of system.System, s sheet.Sheet) Option {
 	used, left := of.Take(s, g.Library, nil, g.Samples)
 	with, _ := of.With(used, left...)
 	o := Option{System: of.ID, Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Ways: of.AllWays(), Stops: g.Stops(s, with)}
-	o.Hours = g.hours(of, s, with)
+	in := g.Inputs(of, s, used)
+	if in.System.ID == "" { // its order cannot be followed: said where it is tried
+		in.Built = system.Built{System: of, Film: s, With: with}
+	}
+	o.Hours = g.hours(in.System, s, with)
 	o.Tolerance = toleranceOf(s)
-	plan, err := takeoff.MakePlan(g.Inputs(of, s, used))
+	plan, err := takeoff.MakePlan(in)
 	if err != nil {
 		o.Missing = fault.Of(err)[0]
-		o.Build = build(of, s, with, nil)
+		o.Build = build(in.Built, nil)
 	} else {
-		o.Build = build(of, s, with, &plan)
+		o.Build = build(in.Built, &plan)
 		total, known := 0, true
 		for _, line := range takeoff.Shop(plan.Items, nil, nil, nil, noDay) {
 			if line.Need == nil || line.Cost == nil {

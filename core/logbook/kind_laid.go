@@ -37,7 +37,7 @@ func (b Laid) apply(a *Area, e settled) {
 		return
 	}
 	step, _ := a.stepBy(b.Step)
-	a.judgeWindow(e, step)
+	a.judgeWindow(e, step, b.Surfaces)
 	a.judgeStart(e, step)
 	a.topUpLaid(b)
 	a.leaveOlderReadings(e, b)

@@ -68,13 +68,14 @@ func (a *Area) filmMoved(step string, surfaces ...string) {
 	a.waitsMoved(step)
 }
 
-// waitsMoved forgets what stands before the steps behind one: their windows count from it.
+// waitsMoved forgets what stands before a step and those behind it: their windows count from it, its own goes by what is
+// left to lay.
 func (a *Area) waitsMoved(step string) {
 	at, known := a.place[step]
 	if !known {
 		return
 	}
-	for _, s := range a.steps[at+1:] {
+	for _, s := range a.steps[at:] {
 		delete(a.memo.ways, s.ID)
 		delete(a.memo.windows, s.ID)
 	}

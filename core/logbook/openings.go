@@ -14,6 +14,7 @@ type opening struct {
 	Table   string   // prefix of the sheet's numbers, least hours by °C
 	Latest  string   // the same of the latest; "": stays open
 	Anchor  string   // what the times count from, where it is said
+	All     bool     // counted from the last of what it waits for, not place by place
 	Confirm []string // states a person confirms: the clock alone releases nothing
 	Remedy  string   // what makes it good when it is too late
 	sheet   sheet.Sheet
@@ -48,21 +49,42 @@ func (a *Area) ownOpening(s system.Step) (opening, bool) {
 	return opening{}, false
 }
 
-// openingOf is the window of a link by the printing that states its times.
+// Names of the times that a link states itself.
+const (
+	linkLeast  = "link"
+	linkLatest = "link_latest"
+)
+
+// openingOf is the window of a link by the printing that states its times, or by what the system states.
 func (a *Area) openingOf(link system.Link) (o opening, is bool) {
-	if link.Least == nil {
-		return o, false
-	}
-	key, table := link.Least.Product()
-	of, known := a.Plan.sheets[key]
 	before, there := a.stepOfLink(link)
-	if !known || !there {
+	if link.Least == nil && link.Latest == nil || !there {
 		return o, false
 	}
-	o = opening{After: before.ID, Table: table, Confirm: link.States, Remedy: link.Otherwise, sheet: of, own: before.Coats()}
-	if link.Latest != nil {
-		_, o.Latest = link.Latest.Product()
+	o = opening{After: before.ID, Confirm: link.States, Remedy: link.Otherwise, sheet: a.sheetOf(before), own: before.Coats(), All: link.Per == "all"}
+	for _, f := range []*system.Figure{link.Latest, link.Least} {
+		if f == nil || f.Of == "" {
+			continue
+		}
+		key, _ := f.Product()
+		if of, known := a.Plan.sheets[key]; known {
+			o.sheet = of
+		} else if f == link.Least {
+			return o, false
+		}
 	}
+	stated := func(f *system.Figure, name string) string {
+		if f == nil {
+			return ""
+		}
+		if hours, is := f.Hours(); is {
+			o.sheet = o.sheet.Timed(name, sheet.Said{Value: hours, Unit: "h", Says: f.Says})
+			return name
+		}
+		_, table := f.Product()
+		return table
+	}
+	o.Table, o.Latest = stated(link.Least, linkLeast), stated(link.Latest, linkLatest)
 	o.Anchor = map[string]string{"start": "coat_begun", "end": "coat_ended"}[link.Anchor]
 	return o, true
 }

@@ -13,6 +13,7 @@ import (
 
 	"dusha/core/film"
 	"dusha/core/logbook"
+	"dusha/core/system"
 	"dusha/core/system/systemtest"
 	"dusha/core/units"
 	"dusha/core/wetarea"
@@ -35,7 +36,7 @@ const (
 
 // room is a new wet area of the hostel: a rectangle of 3.2 × 2.4 m with upstands, its base as it is
 // said to be, with the sample system planned on it.
-func room(t *testing.T, system string, patch map[string]string) *working {
+func room(t *testing.T, name string, patch map[string]string, changes ...func(*system.System)) *working {
 	t.Helper()
 	typed := map[string]string{
 		"length": "3200", "width": "2400", "walls.a.height": "100", "walls.b.height": "100", "walls.c.height": "100", "walls.d.height": "100",
@@ -45,11 +46,11 @@ func room(t *testing.T, system string, patch map[string]string) *working {
 	for field, text := range patch {
 		typed["patches"], typed["patches.1."+field] = "1", text
 	}
-	return areaOf(t, "rectangle", typed, system)
+	return areaOf(t, "rectangle", typed, name, changes...)
 }
 
 // areaOf is an area of its own, surveyed and planned.
-func areaOf(t *testing.T, form string, typed map[string]string, name string) *working {
+func areaOf(t *testing.T, form string, typed map[string]string, name string, changes ...func(*system.System)) *working {
 	t.Helper()
 	w := hostel(t)
 	w.area = "019cb000-0000-7000-8000-0000000f0001"
@@ -59,7 +60,7 @@ func areaOf(t *testing.T, form string, typed map[string]string, name string) *wo
 	}
 	w.add(-72*time.Hour, "area.opened", map[string]any{"name": "A room of the table"})
 	survey := w.add(-71*time.Hour, "survey", wetarea.Survey{Form: form, Answers: asked.Form.Answers()})
-	w.add(-70*time.Hour, "plan", systemtest.Plan(survey, "sample."+name))
+	w.add(-70*time.Hour, "plan", systemtest.Plan(survey, "sample."+name, changes...))
 	return w
 }
 
@@ -95,8 +96,8 @@ func (w *working) passTo(step string) *working {
 var surfaces = []string{"floor", "wall.a", "wall.b", "wall.c", "wall.d"}
 
 // coated has the first coat laid at noon, every step before passed by name, and looks at the second.
-func coated(t *testing.T, system string) *working {
-	w := room(t, system, sound()).passTo("coat_1")
+func coated(t *testing.T, name string) *working {
+	w := room(t, name, sound()).passTo("coat_1")
 	w.add(0, "laid", map[string]any{"step": "coat_1", "surfaces": surfaces, "kg": 20})
 	w.add(time.Minute, "overridden", map[string]any{"step": "coat_1_accepted", "person": w.made.Named["lead"], "reason": "of the table"})
 	return w

@@ -11,9 +11,14 @@ import (
 func tableLeaves(of sheet.Sheet, prefix string) []figure.Figure {
 	var leaves []figure.Figure
 	for _, name := range of.TableNames(prefix) {
-		if leaf, err := of.Number(name); err == nil {
-			leaves = append(leaves, leaf)
+		leaf, err := of.Number(name)
+		if err != nil {
+			continue
 		}
+		if prefix == linkLeast || prefix == linkLatest {
+			leaf.Source.Kind = "system"
+		}
+		leaves = append(leaves, leaf)
 	}
 	return leaves
 }

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"dusha/core/climate"
@@ -51,19 +52,66 @@ func (a *Area) waitsOf(s system.Step) (list []wait) {
 	if known, is := a.memo.windows[s.ID]; is {
 		return known
 	}
-	for _, o := range a.openings(s) {
-		if w, is := a.waitFor(o); is {
-			list = append(list, w)
-		}
-	}
+	list = a.waitsOn(s, a.uncovered(s))
 	a.memo.windows[s.ID] = list
 	return list
 }
 
-func (a *Area) waitFor(o opening) (w wait, waits bool) {
+// waitsOn are the windows of a step on some surfaces, each by when its own was laid.
+func (a *Area) waitsOn(s system.Step, surfaces []string) (list []wait) {
+	for _, o := range a.openings(s) {
+		if w, is := a.waitFor(o, surfaces); is {
+			list = append(list, w)
+		}
+	}
+	return list
+}
+
+// uncovered are the surfaces that a coat has still to be laid on; all of them once it lies.
+func (a *Area) uncovered(s system.Step) (left []string) {
+	coat, is := a.coatOf(s)
+	if !is {
+		return nil
+	}
+	covered, all := a.covered(s.ID), []string{}
+	for _, share := range coat.Surface {
+		all = append(all, share.Surface)
+		if !covered[share.Surface] {
+			left = append(left, share.Surface)
+		}
+	}
+	if len(left) == 0 {
+		return all
+	}
+	return left
+}
+
+// laidOn is when a coat came first onto some surfaces, and last.
+func (a *Area) laidOn(step string, surfaces []string) (began, ended time.Time, is bool) {
+	for _, lay := range a.Laid[step] {
+		if !slices.ContainsFunc(lay.Surfaces, func(s string) bool { return slices.Contains(surfaces, s) }) {
+			continue
+		}
+		if !is || lay.When.Before(began) {
+			began = lay.When
+		}
+		if lay.When.After(ended) {
+			ended = lay.When
+		}
+		is = true
+	}
+	return began, ended, is
+}
+
+func (a *Area) waitFor(o opening, surfaces []string) (w wait, waits bool) {
 	w = wait{opening: o, law: o.sheet.Law()}
 	ended, over := a.endedAt[o.After]
 	began, begun := a.begunAt[o.After]
+	if o.own && !o.All && len(surfaces) > 0 {
+		if first, last, is := a.laidOn(o.After, surfaces); is {
+			began, ended = first, last
+		}
+	}
 	if !over && !o.own { // it was gone on without
 		return w, false
 	}
@@ -85,9 +133,13 @@ func (a *Area) waitFor(o opening) (w wait, waits bool) {
 // reckon works a wait out that counts from the beginning and the end of what is waited for.
 func (a *Area) reckon(w wait, began, ended time.Time) wait {
 	wet, nominal := a.filmOf(w.After)
-	earliest, err := w.sheet.Wait(w.Table, cure.Least, wet, nominal)
-	if err != nil {
-		return w
+	earliest := atOnce()
+	if w.Table != "" {
+		own, err := w.sheet.Wait(w.Table, cure.Least, wet, nominal)
+		if err != nil {
+			return w
+		}
+		earliest = own
 	}
 	w.from = began
 	w.window = cure.Window{Earliest: earliest, Lag: ended.Sub(began).Hours()}
@@ -104,6 +156,12 @@ func (a *Area) reckon(w wait, began, ended time.Time) wait {
 		w.last = &lastAsked{ahead, w.strict}
 	}
 	return w
+}
+
+// atOnce is no wait at all.
+func atOnce() cure.Wait {
+	const perHour = 1e6
+	return cure.Wait{Rate: func(climate.Air) float64 { return perHour }}
 }
 
 // over reckons the window with what is known up to some hours, a forecast behind.
@@ -246,14 +304,14 @@ func (a *Area) confirmed(s system.Step) bool {
 }
 
 // judgeWindow says when work was done after its window had shut, or without the touch test.
-func (a *Area) judgeWindow(e settled, s system.Step) {
+func (a *Area) judgeWindow(e settled, s system.Step, surfaces []string) {
 	if a.passed(s.ID) {
 		return
 	}
 	if !a.confirmed(s) {
 		a.deviate(e.Entry, "deviation.no_touch_test", "step", s.ID)
 	}
-	for _, w := range a.waitsOf(s) {
+	for _, w := range a.waitsOn(s, surfaces) {
 		if w.known && w.judged(e.when).State == cure.TooLate && !a.remedied(s.ID, w, e.when) {
 			a.deviate(e.Entry, "deviation.too_late", "step", s.ID)
 		}
@@ -271,7 +329,7 @@ func (a *Area) remedied(step string, w wait, at time.Time) bool {
 			continue
 		}
 		again := a.reckon(wait{opening: w.opening, law: w.law}, r, r)
-		again.window.Earliest = cure.Wait{Rate: func(climate.Air) float64 { return 0 }}
+		again.window.Earliest = atOnce()
 		if !again.known || again.judged(at).State != cure.TooLate {
 			return true
 		}

@@ -111,6 +111,18 @@ func nearest(t cure.Table, to float64) float64 {
 
 func abs(v float64) float64 { return max(v, -v) }
 
+// Timed is the sheet with a time that no printing of it states, at 20 °C: it moves with the climate as its others do.
+func (s Sheet) Timed(prefix string, said Said) Sheet {
+	numbers := maps.Clone(s.Numbers)
+	if numbers == nil {
+		numbers = map[string]Said{}
+	}
+	const usual = 20
+	numbers[tableName(prefix, usual)] = said
+	s.Numbers = numbers
+	return s
+}
+
 // Wait is the law of one of the sheet's times for a film of some wet thickness, mm, against the
 // nominal one; 0 where it is not known. Counts is cure.Least or cure.Latest.
 func (s Sheet) Wait(prefix, counts string, wet, nominal float64) (cure.Wait, error) {

@@ -524,6 +524,9 @@ func (o *Order) check(s System) error {
 			case at >= i:
 				return fault.At(field, "system.waits_for_later_step", "step", step.Title, "for", steps[at].Title)
 			}
+			if err := s.link(field, link); err != nil {
+				return err
+			}
 		}
 		if step.Does == AcceptIt {
 			for _, of := range step.Of {
@@ -534,6 +537,40 @@ func (o *Order) check(s System) error {
 		}
 	}
 	return nil
+}
+
+// link checks what a wait counts from and its times, where they are stated: hours, minutes or days, the latest not before
+// the least.
+func (s System) link(field string, l Link) error {
+	if l.Anchor != "" && !slices.Contains(Anchors, l.Anchor) {
+		return fault.At(field, "choice.unknown", "typed", fault.Short(l.Anchor))
+	}
+	if l.Per != "" && l.Per != "place" && l.Per != "all" {
+		return fault.At(field, "choice.unknown", "typed", fault.Short(l.Per))
+	}
+	for _, f := range []*Figure{l.Least, l.Latest} {
+		if err := s.figure(field, f); err != nil {
+			return err
+		}
+		if _, is := f.Hours(); f != nil && f.Of == "" && !is {
+			return fault.At(field, "system.time_without_unit", "typed", fault.Short(f.Unit))
+		}
+	}
+	least, one := l.Least.Hours()
+	latest, other := l.Latest.Hours()
+	if one && other && latest < least {
+		return fault.At(field, "system.range_upside_down", "low", least, "high", latest)
+	}
+	return nil
+}
+
+// Hours is a time that a system states itself, at its low end for what is at least and at most alike.
+func (f *Figure) Hours() (hours float64, stated bool) {
+	if f == nil || f.Of != "" || f.Value == nil {
+		return 0, false
+	}
+	per, known := map[string]float64{"min": 1.0 / 60, "h": 1, "d": 24}[f.Unit]
+	return *f.Value * per, known
 }
 
 // AskBack lists the figures that steps wait for and no sheet of the plan states.

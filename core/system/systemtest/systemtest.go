@@ -47,8 +47,11 @@ func Built(membrane string) system.Built {
 	return b
 }
 
-// Plan is the body of a plan on the system of a sample sheet.
-func Plan(survey, membrane string) map[string]any {
+// Plan is the body of a plan on the system of a sample sheet, changed before.
+func Plan(survey, membrane string, changes ...func(*system.System)) map[string]any {
 	s, used := Of(membrane)
+	for _, change := range changes {
+		change(&s)
+	}
 	return map[string]any{"survey": survey, "system": s, "used": used, "rules": rules.Generic(), "texture": "fine"}
 }
