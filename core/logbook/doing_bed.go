@@ -1,8 +1,11 @@
 package logbook
 
 import (
+	"slices"
+
 	"dusha/core/sheet"
 	"dusha/core/system"
+	"dusha/core/takeoff"
 )
 
 // bedding lays bands, corners and collars into the membrane: done once every piece lies.
@@ -10,11 +13,36 @@ type bedding struct{ plainly }
 
 func (bedding) by() []Kind { return []Kind{KindBedded} }
 
-func (bedding) progress(a *Area, _ system.Step) (done, of int) {
+func (bedding) progress(a *Area, s system.Step) (done, of int) {
 	if a.Takeoff == nil {
 		return 0, 1
 	}
-	return len(a.Bedded), len(a.Takeoff.Pieces)
+	for _, piece := range a.Takeoff.Pieces {
+		if a.bedsAt(piece) != s.ID {
+			continue
+		}
+		of++
+		if a.Bedded[piece.ID] {
+			done++
+		}
+	}
+	return done, of
+}
+
+// bedsAt is the step that beds a piece: of its layer, or the first that beds any.
+func (a *Area) bedsAt(piece takeoff.Piece) (first string) {
+	for _, s := range a.steps {
+		if s.Does != system.Place {
+			continue
+		}
+		if first == "" {
+			first = s.ID
+		}
+		if slices.Contains(s.Layers(), piece.Layer) {
+			return s.ID
+		}
+	}
+	return first
 }
 
 func (bedding) lays(a *Area, s system.Step) []sheet.Sheet { return []sheet.Sheet{a.Plan.bedding(s)} }

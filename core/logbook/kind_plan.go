@@ -137,13 +137,36 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 		a.Takeoff, a.planned, a.Order = before.Takeoff, before.planned, before.Order
 		return
 	}
-	a.Order = plan.built.Order.For(in.Lies)
 	made, err := takeoff.MakePlan(in)
 	if err != nil {
 		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
 		return
 	}
 	a.Takeoff, a.planned = &made, in.Leaks
+	a.Order = plan.orderFor(in, made)
+}
+
+// orderFor is the order of a plan in its area: without steps of places that it has none of. Where details are laid and
+// none of them is a piece, a person says that it is done.
+func (b Plan) orderFor(in takeoff.Inputs, made takeoff.Plan) system.Order {
+	pieces := func(s system.Step) bool {
+		return slices.ContainsFunc(made.Pieces, func(p takeoff.Piece) bool { return p.Layer == "" || slices.Contains(s.Layers(), p.Layer) })
+	}
+	o := b.built.Order.For(func(s system.Step) bool {
+		taken := slices.ContainsFunc(made.Items, func(i takeoff.Item) bool {
+			return slices.ContainsFunc(i.Portions, func(p takeoff.Portion) bool { return p.Step == s.ID })
+		})
+		return (len(s.At) == 0 || in.Lies(s.At)) && (s.Does != system.Place || pieces(s) || taken)
+	})
+	for i, stage := range o.Stages {
+		for k, s := range stage.Steps {
+			if s.Does == system.Place && !pieces(s) {
+				o.Stages[i].Steps = slices.Clone(o.Stages[i].Steps)
+				o.Stages[i].Steps[k].Does = system.Lay
+			}
+		}
+	}
+	return o
 }
 
 // PlanInputs are what a plan of the area is worked out from.

@@ -132,8 +132,9 @@ type StepLook struct {
 // PieceLook is a piece with whether it lies in its bed.
 type PieceLook struct {
 	takeoff.Piece
-	Bedded bool `json:"bedded"`
-	Cut    bool `json:"cut"` // all of it, by the plan that was kept
+	Bedded bool   `json:"bedded"`
+	Step   string `json:"step"` // that beds it
+	Cut    bool   `json:"cut"`  // all of it, by the plan that was kept
 }
 
 // At shows the area at a moment.
@@ -254,7 +255,7 @@ func (a *Area) PieceLooks() []PieceLook {
 	}
 	cut := a.cutWants()
 	for _, piece := range a.Takeoff.Pieces {
-		list = append(list, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID], Cut: cut[piece.ID]})
+		list = append(list, PieceLook{Piece: piece, Bedded: a.Bedded[piece.ID], Step: a.bedsAt(piece), Cut: cut[piece.ID]})
 	}
 	return list
 }

@@ -37,6 +37,9 @@ func (s System) Check() error {
 	if err := checkWays(s.Ways); err != nil {
 		return err
 	}
+	if err := s.checkZones(); err != nil {
+		return err
+	}
 	seen := map[string]bool{}
 	for _, p := range s.Products {
 		field := "products." + p.Key
@@ -75,7 +78,7 @@ func (s System) Check() error {
 	if err != nil {
 		return err
 	}
-	return order.laysAll(s)
+	return order.laysAll(s.split())
 }
 
 // layer checks one layer.

@@ -83,12 +83,12 @@ func (o *Order) unlink(id string) {
 	}
 }
 
-// For is the order in an area: steps of places that it has nothing of are left out. What waited for one of them waits for
-// what it waited for itself, of the same product.
-func (o Order) For(lies func(at []Where) bool) Order {
+// For is the order in an area: steps that it has nothing for are left out. What waited for one of them waits for what it
+// waited for itself, of the same product.
+func (o Order) For(has func(Step) bool) Order {
 	gone := map[string][]Link{}
 	for _, s := range o.Steps() {
-		if len(s.At) > 0 && !lies(s.At) {
+		if !has(s) {
 			gone[s.ID] = s.After
 		}
 	}

@@ -32,6 +32,7 @@ func CoatsFor(total, greatest float64, least int) int {
 // it: those that lie and those that stand by themselves, each no thicker than the printing lets it be. It refuses a
 // number that the layer does not allow.
 func (s System) Fitted(sheets map[string]sheet.Sheet) (System, error) {
+	s = s.split()
 	layers := slices.Clone(s.Layers)
 	for i, l := range layers {
 		if l.Count == nil {

@@ -119,7 +119,7 @@ func TestStepsOfFacesThatAnAreaLacks(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	deck := o.For(func([]system.Where) bool { return false })
+	deck := o.For(func(s system.Step) bool { return len(s.At) == 0 })
 	for _, id := range []string{"coat_3", "coat_3_accepted"} {
 		if _, is := deck.Step(id); is {
 			t.Errorf("%s stays", id)
@@ -129,7 +129,7 @@ func TestStepsOfFacesThatAnAreaLacks(t *testing.T) {
 	if len(cure.After) != 1 || cure.After[0].Step != "coat_2" || cure.After[0].Least.Of != "membrane.cure" {
 		t.Errorf("cure waits for %+v", cure.After)
 	}
-	if all := o.For(func([]system.Where) bool { return true }); len(all.Steps()) != len(o.Steps()) {
+	if all := o.For(func(system.Step) bool { return true }); len(all.Steps()) != len(o.Steps()) {
 		t.Errorf("%d of %d steps in an area that has all", len(all.Steps()), len(o.Steps()))
 	}
 	if cure, _ = o.Step("cure_complete"); cure.After[0].Step != "coat_3" {

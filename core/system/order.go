@@ -137,6 +137,13 @@ func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
 	if err != nil {
 		return Order{Stages: []Stage{}, Asked: []Asked{}}, err
 	}
+	if len(s.Zones) > 0 {
+		o, err := s.orderOfZones(sheets)
+		if err == nil {
+			err = o.finish(s)
+		}
+		return o, err
+	}
 	m := maker{System: s, sheets: sheets, by: map[stage][]Layer{}, order: Order{Stages: []Stage{}, Asked: []Asked{}}}
 	for _, l := range s.Layers {
 		at := s.stageOf(l)
@@ -170,12 +177,17 @@ func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
 	m.stage("protect", "Protect", m.lays("protect", m.by[inProtect]))
 	m.stage("hand_over", "Hand over", m.usual("handed_over"))
 	m.sayOtherwise()
+	return m.order, m.order.finish(s)
+}
+
+// finish lays over an order what was changed by hand, and checks it.
+func (o *Order) finish(s System) error {
 	for _, e := range s.Edits {
-		if err := m.order.apply(e); err != nil {
-			return m.order, err
+		if err := o.apply(e); err != nil {
+			return err
 		}
 	}
-	return m.order, m.order.check(s)
+	return o.check(s)
 }
 
 // stage adds a stage; steps without an id are left out.

@@ -47,6 +47,7 @@ type Read struct {
 
 // Reads tells how a system works in what its layers say.
 func (s System) Reads() Read {
+	s = s.Parts()[0]
 	r := Read{Key: "none", Coats: "one_build", Strokes: "any", Reinforcement: "none", Junction: "none", Thickness: "look", Proof: "none"}
 	for _, l := range s.Layers {
 		p, _ := s.ProductOf(l.Product)
@@ -128,18 +129,17 @@ func (s System) primesAll() bool {
 	return false
 }
 
-// UnsaidPrimer is the layer that a base takes of which nothing was said: the first primer, where the system primes all.
-// Where water is the key, or only a patch takes a primer, it is none.
-func (s System) UnsaidPrimer() string {
-	if s.Reads().Key != "primer" {
-		return ""
-	}
-	for _, l := range s.Layers {
-		if p, _ := s.ProductOf(l.Product); p.Role == "primer" {
-			return l.ID
+// UnsaidPrimers are the layers that a base takes of which nothing was said: the first primer of each zone, where its system
+// primes all. Where water is the key, or only a patch takes a primer, there is none.
+func (s System) UnsaidPrimers() (list []string) {
+	for _, part := range s.Parts() {
+		if part.Reads().Key != "primer" {
+			continue
 		}
+		i := slices.IndexFunc(part.Layers, func(l Layer) bool { p, _ := part.ProductOf(l.Product); return p.Role == "primer" })
+		list = append(list, part.Layers[i].ID)
 	}
-	return ""
+	return list
 }
 
 // Film is the layer that makes it tight: the first over the whole field that is a membrane, or carries a sheet.

@@ -19,7 +19,8 @@ type System struct {
 	Chemistry  string    `json:"chemistry,omitempty"` // of what makes it tight
 	Sample     bool      `json:"sample"`              // a shipped one: to be copied, not to be worked by outside the demo
 	CopiedFrom string    `json:"copied_from,omitempty"`
-	Replaces   string    `json:"replaces,omitempty"` // id of the revision before it
+	Replaces   string    `json:"replaces,omitempty"`           // id of the revision before it
+	Zones      []Zone    `json:"zones,omitempty" maxItems:"6"` // where parts of an area are worked each by itself
 	Ways       []Way     `json:"ways" maxItems:"60"`
 	Options    []Option  `json:"options,omitempty" maxItems:"40"`
 	Products   []Product `json:"products" maxItems:"120"`
@@ -51,6 +52,7 @@ type Product struct {
 	Product string `json:"product"`      // what its printings have in common (sheet.Sheet.Of)
 	Role    string `json:"role"`         // one of sheet.Roles
 	In      string `json:"in,omitempty"` // "option.choice" it belongs to
+	Zone    string `json:"zone,omitempty"`
 }
 
 // Where lies a layer: on what, and which of it. An empty list means any.
@@ -85,6 +87,7 @@ type Layer struct {
 	Accept  *Accept   `json:"accept,omitempty"`
 	Like    string    `json:"like,omitempty"` // a layer laid once more: it is bought again
 	In      string    `json:"in,omitempty"`   // "option.choice"
+	Zone    string    `json:"zone,omitempty"`
 }
 
 // Count is how many coats there may be, where the printing says how many there are.
@@ -332,6 +335,9 @@ func (s Step) Said() bool {
 
 // WayOf is how the system works in one matter everywhere; "" where it says nothing.
 func (s System) WayOf(school string) string {
+	if len(s.Zones) > 0 {
+		s.Ways = s.Zones[0].Ways
+	}
 	for _, w := range s.Ways {
 		if w.School == school && w.Where == nil {
 			return w.Way

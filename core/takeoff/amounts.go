@@ -18,7 +18,7 @@ type maker struct {
 	sheets  map[string]sheet.Sheet // by the system's keys
 	waste   figure.Figure
 	texture figure.Figure // what the first coat fills of a base of which no profile was found
-	unsaid  string        // layer that a base takes of which nothing was said
+	unsaid  []string      // layers that a base takes of which nothing was said
 	unwoven []*strips     // what is cut from rolls, product by product
 	amounts []amount
 }

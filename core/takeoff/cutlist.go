@@ -372,7 +372,7 @@ func (in Inputs) junction(id string) wetarea.Junction {
 // bandWants are the bands over the junctions of a layer, in the order of bedding.
 func (m *maker) bandWants(g cutting.Goods, s *strips, u use) (list []Want) {
 	for _, piece := range m.plan.Pieces {
-		if piece.Kind != "band" || piece.key != s.key || piece.layer != u.layer {
+		if piece.Kind != "band" || piece.key != s.key || piece.Layer != u.layer {
 			continue
 		}
 		w := m.runWant("band", piece.ID, m.junction(piece.place), g, piece.Length)

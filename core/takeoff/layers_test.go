@@ -361,3 +361,72 @@ func TestWhatALayerCannotBeWorkedOutFrom(t *testing.T) {
 		t.Errorf("a film for walls on a deck without: %v", err)
 	}
 }
+
+// Two systems in one room take each their own on their faces, and together what their parts take.
+func TestTwoSystemsInOneRoom(t *testing.T) {
+	floor, usedFloor := systemtest.Of("sample.flexible_cementitious")
+	walls, usedWalls := systemtest.Of("sample.acrylic_dispersion")
+	both, err := system.Join("both", "Both", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: walls})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var used []system.Used
+	for zone, list := range map[string][]system.Used{"floor": usedFloor, "walls": usedWalls} {
+		for _, u := range list {
+			u.Key = zone + "_" + u.Key
+			used = append(used, u)
+		}
+	}
+	b, err := system.Build(both, used)
+	if err != nil {
+		t.Fatal(err)
+	}
+	plan := planned(t, "sample.flexible_cementitious", func(in *takeoff.Inputs) { in.Built = b })
+	for i, want := range []string{"[floor]", "[floor]", "[wall]", "[wall]"} {
+		if i >= len(plan.Coats) || fmt.Sprint(faces(plan.Coats[i])) != want {
+			t.Fatalf("coat %d lies on %v, want %s", i+1, plan.Coats, want)
+		}
+	}
+	area := 0.0
+	for _, s := range plan.Coats[2].Surface {
+		area += s.Area
+	}
+	alone := planned(t, "sample.acrylic_dispersion")
+	if got, want := plan.Coats[3].Need.Value/area, alone.Coats[1].Need.Value/roomArea; math.Abs(got-want) > 1e-9 {
+		t.Errorf("a m² of wall takes %v kg, want %v", got, want)
+	}
+	films := map[string]bool{}
+	for _, i := range plan.Items {
+		if i.Role == "membrane" && i.Need != nil {
+			films[i.Sheet] = true
+		}
+	}
+	if len(films) != 2 {
+		t.Errorf("films %v", films)
+	}
+	bands := map[string]int{}
+	for _, p := range plan.Pieces {
+		bands[p.Layer+" "+p.Kind]++
+	}
+	if bands["floor_bands band"] == 0 || bands["walls_bands band"] == 0 || bands["walls_bands band"]+bands["floor_bands band"] != len(slices.DeleteFunc(slices.Clone(alone.Pieces), func(p takeoff.Piece) bool { return p.Kind != "band" })) {
+		t.Errorf("pieces %v", bands)
+	}
+}
+
+// The same products worked in two ways take what they take in one.
+func TestAWayThatHoldsForAPlaceChangesNoQuantity(t *testing.T) {
+	straight := planned(t, "sample.flexible_cementitious")
+	apart := planned(t, "sample.flexible_cementitious", built(t, "sample.flexible_cementitious", func(s *system.System) {
+		s.Ways = append(s.Ways, system.Way{School: "details", Way: "wet_on_wet", Where: &system.Where{On: "field", Faces: []string{"upright"}}})
+	}))
+	for _, name := range []string{"plan.mass.total", "plan.mass.bedding", "plan.buy.kits", "plan.buy.band_need"} {
+		one, _ := straight.Figure(name)
+		other, _ := apart.Figure(name)
+		if math.Abs(one.Value-other.Value) > 2e-3 {
+			t.Errorf("%s: %v, apart %v", name, one.Value, other.Value)
+		}
+	}
+	if len(apart.Coats) != 4 || len(apart.Pieces) != len(straight.Pieces) || len(apart.Items) != len(straight.Items) {
+		t.Errorf("%d coats, %d of %d pieces, %d of %d items", len(apart.Coats), len(apart.Pieces), len(straight.Pieces), len(apart.Items), len(straight.Items))
+	}
+}

@@ -90,6 +90,9 @@ func (m *maker) placesOf(layer string, w system.Where) (list []place) {
 			if w.On == "edges" && (j.Kind != "threshold" && j.Kind != "trim" || !named(w.Edges, j.Kind)) || w.On != "edges" && !named(w.Joints, j.Kind) {
 				continue
 			}
+			if !system.OnFace(w.Faces, m.faceOf(j)) {
+				continue
+			}
 			list = append(list, place{id: j.ID, on: "joints", size: m.run(j), turn: j.Turn, edge: m.angle(j)})
 		}
 	}
@@ -98,24 +101,46 @@ func (m *maker) placesOf(layer string, w system.Where) (list []place) {
 	}
 	if w.On == "corners" || w.On == "all" {
 		for _, c := range m.Area.Corners {
-			if named(w.Corners, c.Turn) {
+			if named(w.Corners, c.Turn) && system.OnFace(w.Faces, m.kindOf(c.Surface)) {
 				list = append(list, place{id: c.ID, on: "corners", size: count("plan.piece.one_corner", "corner", c.ID, m.measured(c.ID))})
 			}
 		}
 	}
 	for i := range m.Area.Penetrations {
 		f := &m.Area.Penetrations[i]
+		if !system.OnFace(w.Faces, m.kindOf(f.Surface)) {
+			continue
+		}
 		if (w.On == "fittings" && named(w.Fittings, f.Kind)) || w.On == "all" || w.On == "spots" && len(w.Spots) > 0 && named(w.Spots, f.Kind) {
 			list = append(list, place{id: f.ID, on: "fittings", size: m.round(*f), fitting: f})
 		}
 	}
 	if w.On == "spots" && named(w.Spots, "leak") {
 		for _, leak := range m.Leaks {
+			if !system.OnFace(w.Faces, m.kindOf(leak.Surface)) {
+				continue
+			}
 			found := figure.Read("plan.item.leak", 1, "count", figure.Source{Kind: "entry", Ref: leak.ID, Says: leak.Surface})
 			list = append(list, place{id: leak.Surface, on: "spots", size: found.With("leak", leak.ID)})
 		}
 	}
 	return list
+}
+
+// kindOf is the kind of a surface.
+func (in Inputs) kindOf(surface string) string {
+	s, _ := in.Area.Surface(surface)
+	return s.Kind
+}
+
+// faceOf is the face that a junction belongs to: the floor where it touches it.
+func (in Inputs) faceOf(j wetarea.Junction) (kind string) {
+	for _, line := range j.Lines {
+		if own := in.kindOf(line.Surface); kind == "" || own == "floor" {
+			kind = own
+		}
+	}
+	return kind
 }
 
 // field are the surfaces of a layer, or their parts by ground. A base of which nothing was said takes the first primer
@@ -146,7 +171,7 @@ func (m *maker) field(layer string, w system.Where) (list []place) {
 			continue
 		}
 		for _, g := range m.Area.Grounds(s) {
-			if !slices.Contains(w.Grounds, g.Material) && (g.Material != "" || layer != m.unsaid) {
+			if !slices.Contains(w.Grounds, g.Material) && (g.Material != "" || !slices.Contains(m.unsaid, layer)) {
 				continue
 			}
 			size := m.ground(g)

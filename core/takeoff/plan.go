@@ -50,8 +50,9 @@ type Piece struct {
 	Number int     `json:"number"`              // from 1, in the order of bedding
 	Length float64 `json:"length_mm,omitempty"` // of a band, laps included
 
+	Layer string `json:"layer,omitempty"` // that beds it
+
 	key   string // product that is bought or cut; "": cut from whatever roll is wide enough
-	layer string
 	place string
 }
 
@@ -89,7 +90,7 @@ func MakePlan(in Inputs) (Plan, error) {
 	if m.texture, err = in.Rules.Number("texture_" + in.Texture); err != nil {
 		return Plan{}, err
 	}
-	m.unsaid = in.System.UnsaidPrimer()
+	m.unsaid = in.System.UnsaidPrimers()
 	total := m.plan.addAreas(in)
 	m.addJunctions()
 	m.measureLayers()
@@ -209,30 +210,30 @@ func (m *maker) addPieces() error {
 		}
 	}
 	counted := map[string][]figure.Figure{}
-	single := func(kind, id string, bought string) {
-		piece(Piece{ID: id, Kind: kind, key: bought, place: id}, kind)
+	single := func(kind, id, layer, bought string) {
+		piece(Piece{ID: id, Kind: kind, Layer: layer, key: bought, place: id}, kind)
 		arg := map[bool]string{true: "corner", false: "fitting"}[kind == "corner" || kind == "fold"]
 		counted[kind] = append(counted[kind], count("plan.piece.one_"+kind, arg, id, m.measured(id)))
 	}
 	for _, c := range m.Area.Corners {
-		key := m.pieceAt("corners", c.ID)
+		layer, key := m.pieceAt("corners", c.ID)
 		switch {
 		case key == "" && m.bands() == nil:
 		case c.Preformed:
-			single("corner", c.ID, key)
+			single("corner", c.ID, layer, key)
 		default:
-			single("fold", c.ID, "")
+			single("fold", c.ID, m.foldedWith(c.Surface), "")
 		}
 	}
 	for _, pen := range m.Area.Penetrations {
-		key := m.pieceAt("fittings", pen.ID)
+		layer, key := m.pieceAt("fittings", pen.ID)
 		bought, _ := m.System.ProductOf(key)
 		switch {
 		case key == "" && (pen.Kind == "fixing" || len(m.unwoven) == 0):
 		case bought.Role == "flange" || key == "" && (pen.Drains() || pen.Kind == "outlet"):
-			single("flange", pen.ID, key)
+			single("flange", pen.ID, layer, key)
 		default:
-			single("collar", pen.ID, key)
+			single("collar", pen.ID, layer, key)
 		}
 	}
 	order.By(p.Pieces, func(a, b Piece) int { return ranks[a.ID] - ranks[b.ID] })
@@ -259,25 +260,35 @@ func (m *maker) bandsOver(j wetarea.Junction, piece func(Piece)) error {
 			if err != nil {
 				return err
 			}
-			piece(Piece{ID: id, Kind: "band", Length: j.Length + 2*lap.Value, key: s.key, layer: u.layer, place: j.ID})
+			piece(Piece{ID: id, Kind: "band", Length: j.Length + 2*lap.Value, key: s.key, Layer: u.layer, place: j.ID})
 			id += "." + s.key
 		}
 	}
 	return nil
 }
 
-// pieceAt is the product that is bought for a corner or a fitting; "": none is.
-func (m *maker) pieceAt(on, id string) string {
+// foldedWith is the layer of bands that a corner is folded with: one on the same face.
+func (m *maker) foldedWith(surface string) string {
+	for _, l := range m.System.Layers {
+		if l.Lies("joints") && len(l.Carries) > 0 && slices.ContainsFunc(l.Where, func(w system.Where) bool { return system.OnFace(w.Faces, m.kindOf(surface)) }) {
+			return l.ID
+		}
+	}
+	return ""
+}
+
+// pieceAt is the layer, and its product, that is bought for a corner or a fitting; "": none is.
+func (m *maker) pieceAt(on, id string) (layer, key string) {
 	for _, l := range m.System.Layers {
 		t := l.Coats[0].Target
 		if !l.Lies(on) || t == nil || t.Kind != "pieces" || !m.bought(l.Product) {
 			continue
 		}
 		if slices.ContainsFunc(m.places(l.ID, l.Where), func(p place) bool { return p.on == on && p.id == id }) {
-			return l.Product
+			return l.ID, l.Product
 		}
 	}
-	return ""
+	return "", ""
 }
 
 // bought tells whether a product of the system is taken, though perhaps no sheet of it is there yet.

@@ -18,11 +18,12 @@ const { look, record, goOn, job, area } = useArea()
 
 const picked = ref('')
 /** By number, as they are bedded: each laps onto those before it. */
-const left = computed(() => look.value.pieces.filter((piece) => !piece.bedded))
+const pieces = computed(() => look.value.pieces.filter((piece) => piece.step === props.step.id))
+const left = computed(() => pieces.value.filter((piece) => !piece.bedded))
 const next = computed<Piece | undefined>(() => left.value.find((piece) => piece.id === picked.value) ?? left.value[0])
 const then = computed(() => left.value.find((piece) => piece.id !== next.value?.id))
 const mayBed = computed(() => !isShut(props.step))
-const longest = computed(() => Math.max(1, ...look.value.pieces.map((piece) => piece.length_mm ?? 0)))
+const longest = computed(() => Math.max(1, ...pieces.value.map((piece) => piece.length_mm ?? 0)))
 
 const nameOf = (piece: Piece) => `${say(`bed.kind.${piece.kind}`)} · ${place(piece.id)}`
 
@@ -55,10 +56,10 @@ const state = (piece: Piece) =>
       />
     </template>
     <BlockLine :step="step" />
-    <FirstLine of="bed" :count="look.pieces.length - left.length" />
+    <FirstLine of="bed" :count="pieces.length - left.length" />
     <StartList v-if="left.length" :step="step" />
     <ul>
-      <li v-for="piece in look.pieces" :key="piece.id">
+      <li v-for="piece in pieces" :key="piece.id">
         <button
           class="row piece"
           :class="{ chosen: piece.id === next?.id }"
