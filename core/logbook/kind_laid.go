@@ -6,6 +6,8 @@ import (
 
 	"dusha/core/fault"
 	"dusha/core/film"
+	"dusha/core/system"
+	"dusha/core/takeoff"
 )
 
 const KindLaid Kind = "laid"
@@ -39,6 +41,7 @@ func (b Laid) apply(a *Area, e settled) {
 	step, _ := a.stepBy(b.Step)
 	a.judgeWindow(e, step, b.Surfaces)
 	a.judgeStart(e, step)
+	a.judgeFaces(e.Entry, step, b.Surfaces)
 	a.topUpLaid(b)
 	a.leaveOlderReadings(e, b)
 	a.Laid[b.Step] = append(a.Laid[b.Step], Lay{Entry: e.ID, Surfaces: b.Surfaces, Kg: b.Kg, Batch: b.Batch, TopsUp: b.TopsUp, When: e.when})
@@ -48,6 +51,16 @@ func (b Laid) apply(a *Area, e settled) {
 	a.endedAt[b.Step] = e.when
 	a.filmMoved(b.Step, b.Surfaces...)
 	a.judgeUseBy(e.Entry, b)
+}
+
+// judgeFaces says when a coat was laid where the system has none.
+func (a *Area) judgeFaces(e Entry, s system.Step, surfaces []string) {
+	coat, is := a.coatOf(s)
+	for _, surface := range surfaces {
+		if is && !slices.ContainsFunc(coat.Surface, func(share takeoff.Share) bool { return share.Surface == surface }) {
+			a.deviate(e, "deviation.coat_not_there", "step", s.ID, "surface", surface)
+		}
+	}
 }
 
 // topUpLaid settles what readings made before a top-up are worth: none where more was laid

@@ -1,10 +1,14 @@
 package logbook_test
 
 import (
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
+	"dusha/core/rules"
 	"dusha/core/system"
+	"dusha/core/system/systemtest"
 )
 
 // hours is a time that a system states itself.
@@ -108,5 +112,67 @@ func TestSeveralLinksOnOneStep(t *testing.T) {
 	}
 	if says, key := blocked(w, "coat_2", 5*time.Hour+time.Minute); says != yes {
 		t.Errorf("three hours after the walls: %s %s", says, key)
+	}
+}
+
+// Two systems in one room are worked side by side: each coat lies on its own faces and is read, waited for and accepted there.
+func TestTwoSystemsAreWorkedSideBySide(t *testing.T) {
+	w := room(t, "flexible_cementitious", sound())
+	floor, usedFloor := systemtest.Of("sample.flexible_cementitious")
+	walls, usedWalls := systemtest.Of("sample.acrylic_dispersion")
+	both, err := system.Join("both", "Both", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: walls})
+	if err != nil {
+		t.Fatal(err)
+	}
+	used := []system.Used{}
+	for zone, list := range map[string][]system.Used{"floor": usedFloor, "walls": usedWalls} {
+		for _, u := range list {
+			u.Key = zone + "_" + u.Key
+			used = append(used, u)
+		}
+	}
+	before := w.fold(w.texts)
+	w.add(-69*time.Hour, "plan", map[string]any{"survey": before.SurveyID, "system": both, "used": used, "rules": rules.Generic(), "texture": "fine", "from": []string{before.PlanID}})
+	w.passTo("coat_1_floor")
+	w.air(-10*time.Minute, 20, 20, 50)
+	w.add(0, "laid", map[string]any{"step": "coat_1_floor", "surfaces": []string{"floor"}, "kg": 20})
+	if s := w.step(w.look(time.Minute), "coat_1_floor"); s.Done != 1 || s.Of != 1 {
+		t.Errorf("the floor is %d of %d done", s.Done, s.Of)
+	}
+	if w.deviates("deviation.coat_not_there") {
+		t.Error("the floor's coat is not for the floor")
+	}
+	wrong := &working{t: w.t, made: w.made, area: w.area, texts: slices.Clone(w.texts), counter: w.counter + 500}
+	wrong.add(time.Minute, "laid", map[string]any{"step": "coat_1_floor", "surfaces": []string{"wall.a"}, "kg": 1})
+	if !wrong.deviates("deviation.coat_not_there") {
+		t.Error("the floor's coat on a wall goes unsaid")
+	}
+	look := w.look(time.Minute)
+	for _, coat := range look.Coats {
+		for _, s := range coat.Surfaces {
+			if lies := s.Surface == "floor"; lies != strings.HasSuffix(coat.Step, "_floor") {
+				t.Errorf("%s is laid on %s", coat.Step, s.Surface)
+			}
+		}
+	}
+	w.passed("coat_1_accepted_floor", "coat_2_floor", "coat_2_accepted_floor")
+	w.add(time.Hour, "laid", map[string]any{"step": "coat_1_walls", "surfaces": surfaces[1:], "kg": 3})
+	w.passed("coat_1_accepted_walls")
+	w.add(2*time.Hour, "laid", map[string]any{"step": "coat_2_walls", "surfaces": surfaces[1:], "kg": 3})
+	if !w.deviates("deviation.no_touch_test") {
+		t.Error("the second coat on the walls waits for no touch")
+	}
+	if s := w.step(w.look(3*time.Hour), "cure_complete_walls"); s.Block == nil {
+		t.Error("the walls have cured after an hour")
+	}
+	if at := w.fold(w.texts); at.Plan.System.Zones[1].From != walls.ID {
+		t.Errorf("zones %+v", at.Plan.System.Zones)
+	}
+}
+
+// passed goes on by name with some steps.
+func (w *working) passed(steps ...string) {
+	for _, step := range steps {
+		w.add(time.Minute, "overridden", map[string]any{"step": step, "person": w.made.Named["lead"], "reason": "of the table"})
 	}
 }

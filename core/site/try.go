@@ -1,6 +1,7 @@
 package site
 
 import (
+	"slices"
 	"strings"
 	"time"
 
@@ -37,6 +38,7 @@ func (s *Site) Rank(id, texture string, typed map[string]string) (*ask.Form, []c
 type Choice struct {
 	System  string        `json:"system,omitempty"` // id; "": the first that the sheet makes tight
 	Sheet   string        `json:"sheet"`            // id of a sheet of the job: the printing that makes it tight
+	Walls   string        `json:"walls,omitempty"`  // id of the system that what stands follows, where it is another one
 	Texture string        `json:"texture"`
 	Swaps   []system.Swap `json:"swaps,omitempty"`
 
@@ -104,6 +106,13 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 	if !known {
 		return out, fault.At("system", "system.none_for_sheet", "name", chosen.Name)
 	}
+	if in.Walls != "" {
+		joined, err := s.withWalls(of, in.Walls)
+		if err != nil {
+			return out, err
+		}
+		of = joined
+	}
 	body := logbook.Plan{Survey: area.SurveyID, System: of, Rules: profile, Texture: in.Texture}
 	body.Used, body.Left = of.Take(chosen, library, in.Swaps, job.Demo || chosen.Sample)
 	if err := body.Resolve(); err != nil {
@@ -120,6 +129,9 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 		return out, err
 	}
 	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(of)...)
+	if parts := of.Parts(); len(parts) > 1 {
+		plan.Mixed = append(plan.Mixed, system.MixedWays(parts[0], parts[1])...)
+	}
 	out.Plan = &plan
 	out.Cost = takeoff.Cost(takeoff.Shop(plan.Items, job.Stock(append(s.Users(id), area)...), job.OpenLives(), nil, time.Time{}))
 	if out.Refusal = mayNot(body, job); out.Refusal != nil {
@@ -141,6 +153,18 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 	return out, nil
 }
 
+// withWalls lets what stands follow another system than what lies.
+func (s *Site) withWalls(floor system.System, walls string) (system.System, error) {
+	i := slices.IndexFunc(s.Job().Systems(), func(other system.System) bool { return other.ID == walls })
+	if i < 0 {
+		return floor, fault.At("walls", "system.unknown", "typed", fault.Short(walls))
+	}
+	other := s.Job().Systems()[i]
+	return system.Join(floor.ID+"+"+other.ID, floor.Name+"; walls: "+other.Name,
+		system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor},
+		system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: other})
+}
+
 // mayNot is why a plan may not be accepted for itself, whatever stands against it here.
 func mayNot(body logbook.Plan, job *logbook.Job) *fault.Fault {
 	if err := logbook.MayAccept(body, job); err != nil {
@@ -159,7 +183,7 @@ func withLines(library []sheet.Sheet, plan logbook.Plan) []WithLine {
 	lines := []WithLine{}
 	film, _ := plan.System.Membrane()
 	for _, with := range plan.System.Products {
-		if with.Key == film.Key {
+		if with.Key == film.Key || slices.ContainsFunc(lines, func(l WithLine) bool { return l.Product == with.Product }) {
 			continue
 		}
 		line := WithLine{Role: with.Role, Product: with.Product, Others: []SheetLine{}}

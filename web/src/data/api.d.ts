@@ -2143,10 +2143,12 @@ export interface components {
             cut: boolean;
             id: string;
             kind: string;
+            layer?: string;
             /** Format: double */
             length_mm?: number;
             /** Format: int64 */
             number: number;
+            step: string;
         };
         LogbookPlan: {
             against?: components["schemas"]["LogbookAgainst"];
@@ -2773,6 +2775,7 @@ export interface components {
             typed?: {
                 [key: string]: string;
             };
+            walls?: string;
         };
         OpsReshapeIn: {
             form: string;
@@ -3362,6 +3365,7 @@ export interface components {
             product: string;
             total?: components["schemas"]["SystemTarget"];
             where: components["schemas"]["SystemWhere"][];
+            zone?: string;
         };
         SystemLink: {
             anchor?: string;
@@ -3409,6 +3413,7 @@ export interface components {
             key: string;
             product: string;
             role: string;
+            zone?: string;
         };
         SystemProof: {
             kind: string;
@@ -3488,6 +3493,7 @@ export interface components {
             sample: boolean;
             stages?: components["schemas"]["SystemStage"][];
             ways: components["schemas"]["SystemWay"][];
+            zones?: components["schemas"]["SystemZone"][];
         };
         SystemTarget: {
             figure?: components["schemas"]["SystemFigure"];
@@ -3531,6 +3537,17 @@ export interface components {
             up_mm?: number;
             /** Format: double */
             width_mm?: number;
+        };
+        SystemZone: {
+            edits?: components["schemas"]["SystemEdit"][];
+            faces: string[];
+            from?: string;
+            id: string;
+            name?: string;
+            remedies?: components["schemas"]["SystemRemedy"][];
+            stages?: components["schemas"]["SystemStage"][];
+            title: string;
+            ways: components["schemas"]["SystemWay"][];
         };
         TakeoffCheck: {
             args?: {
@@ -3600,6 +3617,7 @@ export interface components {
         TakeoffPiece: {
             id: string;
             kind: string;
+            layer?: string;
             /** Format: double */
             length_mm?: number;
             /** Format: int64 */

@@ -19,13 +19,14 @@ import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import BuildUps from './BuildUps.vue'
 import SystemRows from './SystemRows.vue'
+import WallsRow from './WallsRow.vue'
 import WithRows from './WithRows.vue'
 import OneOf from '../../parts/OneOf.vue'
 import WaysList from '../../parts/WaysList.vue'
 
 type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SystemSwap']
-type Choice = { sheet: string; texture: string; swaps: Swap[]; typed: Record<string, string> }
+type Choice = { sheet: string; walls: string; texture: string; swaps: Swap[]; typed: Record<string, string> }
 type Ground = { texture: string; typed: Record<string, string> }
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
@@ -57,8 +58,8 @@ const wanted = computed(() =>
 
 /** What the plan is made of, and what the systems are held against: each asks the core for itself. */
 const choice = computed(() => {
-  const { sheet = '', texture = 'fine', swaps = '[]' } = draft.typed.value
-  return JSON.stringify({ sheet, texture, swaps: JSON.parse(swaps) as Swap[], typed: wanted.value })
+  const { sheet = '', walls = '', texture = 'fine', swaps = '[]' } = draft.typed.value
+  return JSON.stringify({ sheet, walls, texture, swaps: JSON.parse(swaps) as Swap[], typed: wanted.value })
 })
 const ground = computed(() => JSON.stringify({ texture: draft.typed.value.texture ?? 'fine', typed: wanted.value }))
 
@@ -117,6 +118,14 @@ const compared = computed(() => {
   const first = options.filter((o) => o.sheet === picked.value)
   return [...first, ...options.filter((o) => o.sheet !== picked.value)].slice(0, 3)
 })
+/** A time that a step waits by and no sheet states. */
+function askedLine(each: Schemas['SystemAsked']): string {
+  const steps = tried.value?.order.stages.flatMap((stage) => stage.steps ?? []) ?? []
+  return say('plan.asked.line', {
+    step: steps.find((step) => step.id === each.step)?.title,
+    figure: say(`sheet.${each.figure}_20`),
+  })
+}
 const figureOf = (name: string) => tried.value?.plan?.lines.find((line) => line.figure.name === name)?.figure
 const buying = computed(() => {
   const kits = figureOf('plan.buy.kits')?.value
@@ -127,7 +136,7 @@ const buying = computed(() => {
 })
 
 function pick(sheet: string): void {
-  void draft.replace({ ...draft.typed.value, sheet, swaps: '[]' })
+  void draft.replace({ ...draft.typed.value, sheet, walls: '', swaps: '[]' })
 }
 function show(id: string): void {
   lit.value = lit.value === id ? '' : id
@@ -212,6 +221,17 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
           {{ say(`texture.${option}`)
           }}<span class="depth">{{ tried.textures[tried.texture_ids.indexOf(option)]?.value }} mm</span>
         </OneOf>
+      </section>
+      <WallsRow
+        v-if="ranked && picked"
+        :options="ranked.options"
+        :floor="picked"
+        :walls="draft.typed.value.walls ?? ''"
+        @take="(system) => draft.type('walls', system)"
+      />
+      <section v-if="tried.order.asked.length" role="status">
+        <h2 class="sub">{{ say('plan.asked') }}</h2>
+        <p v-for="each in tried.order.asked" :key="each.step + each.figure" class="said">{{ askedLine(each) }}</p>
       </section>
       <WaysList v-if="picked && tried.ways" :ways="tried.ways" />
       <div v-if="missing && picked" class="said refusal" role="status">
