@@ -83,14 +83,18 @@ func (a *Area) Gates(now time.Time) []gates.Gate {
 		}
 	}
 	if a.Plan != nil {
-		_, err := a.Plan.Sheet.Number("negative_rating")
-		with.PositiveOnly = err != nil
 		with.Base = true
-		if age, stated := a.Plan.Sheet.Numbers["age_least"]; stated {
-			_, with.SheetAge = age.Ends()
-		}
-		if most, stated := lowOf(a.Plan.Sheet, "moisture_most"); stated {
-			with.MoistureMost = &most
+		for _, film := range a.Plan.Films() { // of two the stricter counts
+			if _, err := film.Number("negative_rating"); err != nil {
+				with.PositiveOnly = true
+			}
+			if age, stated := film.Numbers["age_least"]; stated {
+				_, high := age.Ends()
+				with.SheetAge = max(with.SheetAge, high)
+			}
+			if most, stated := lowOf(film, "moisture_most"); stated && (with.MoistureMost == nil || most < *with.MoistureMost) {
+				with.MoistureMost = &most
+			}
 		}
 	}
 	for _, l := range a.Leaks {

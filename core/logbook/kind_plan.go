@@ -204,6 +204,17 @@ func (Plan) still() {}
 
 func (Plan) worksBack() {}
 
+// Films are the printings of what makes the area tight, one a zone.
+func (b Plan) Films() (list []sheet.Sheet) {
+	for _, part := range b.built.System.Parts() {
+		film, _ := part.Membrane()
+		if of, there := b.sheets[film.Key]; there {
+			list = append(list, of)
+		}
+	}
+	return list
+}
+
 // Companions are what goes with what makes the area tight.
 func (b Plan) Companions() []system.Companion { return b.built.With }
 

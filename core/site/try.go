@@ -138,7 +138,13 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 		return out, nil
 	}
 	_, asked := choice.Ask(*area.Geometry, in.Typed, area.LastBase())
-	out.Stops = choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}.Stops(chosen, body.Companions())
+	for _, film := range body.Films() {
+		for _, stop := range (choice.Ground{Area: *area.Geometry, Rules: profile, Asked: asked}).Stops(film, body.Companions()) {
+			if !slices.ContainsFunc(out.Stops, func(s choice.Stop) bool { return sheet.Same(s, stop) }) {
+				out.Stops = append(out.Stops, stop)
+			}
+		}
+	}
 	if len(out.Stops) > 0 {
 		if in.Against == nil || strings.TrimSpace(in.Against.Reason) == "" || in.Against.Person == "" {
 			out.Refusal = fault.At("sheet", "plan.against_stop", "name", chosen.Name)

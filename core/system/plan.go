@@ -93,10 +93,25 @@ func (s System) Take(membrane sheet.Sheet, library []sheet.Sheet, swaps []Swap, 
 		if found == nil {
 			continue
 		}
-		u.Sheet, u.Outside = *found, !sheet.SameFamily(membrane, *found)
+		u.Sheet = *found
 		list = append(list, u)
 	}
+	s.judgeFamilies(list)
 	return list, left
+}
+
+// judgeFamilies says what is not tested with the film of its own zone.
+func (s System) judgeFamilies(list []Used) {
+	sheets := Sheets(list)
+	for _, part := range s.Parts() {
+		film, _ := part.Membrane()
+		membrane, there := sheets[film.Key]
+		for i := range list {
+			if _, own := part.ProductOf(list[i].Key); own && there && list[i].Key != film.Key {
+				list[i].Outside = !sheet.SameFamily(membrane, list[i].Sheet)
+			}
+		}
+	}
 }
 
 // Sheets are the printings by the system's keys.

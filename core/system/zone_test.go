@@ -121,3 +121,22 @@ func TestZonesThatCannotBe(t *testing.T) {
 		}
 	}
 }
+
+// What goes with a film is held against the film of its own zone.
+func TestWhatGoesWithAZoneIsTestedWithItsOwnFilm(t *testing.T) {
+	s, _ := joined(t, "sample.flexible_cementitious", "sample.rapid_dispersion")
+	film, _ := sheet.Sample("sample.flexible_cementitious")
+	used, left := s.Take(film, sheet.Samples(), nil, true)
+	if len(left) != 0 || len(used) != len(s.Products) {
+		t.Fatalf("%d of %d products, left %v", len(used), len(s.Products), left)
+	}
+	for _, u := range used {
+		if u.Outside {
+			t.Errorf("%s is said not to be tested with its film", u.Key)
+		}
+	}
+	swapped, _ := s.Take(film, sheet.Samples(), []system.Swap{{Product: "sample.mineral_band", Sheet: "sample.fleece_band", Reason: "at hand", Person: "p"}}, true)
+	if i := slices.IndexFunc(swapped, func(u system.Used) bool { return u.Outside }); i < 0 {
+		t.Error("a band of another family is not said")
+	}
+}

@@ -1,13 +1,16 @@
 package takeoff
 
 import (
+	"slices"
+
 	"dusha/core/figure"
 	"dusha/core/pressure"
+	"dusha/core/sheet"
 	"dusha/core/wetarea"
 )
 
 // pressure holds each side that has water against its rating: bar = 0.0981 × head × factor.
-func (in Inputs) pressure(h wetarea.Head, factor figure.Figure) []Check {
+func (m *maker) pressure(h wetarea.Head, factor figure.Figure) []Check {
 	var list []Check
 	for _, side := range []struct {
 		name, number string
@@ -17,7 +20,7 @@ func (in Inputs) pressure(h wetarea.Head, factor figure.Figure) []Check {
 			continue
 		}
 		asked := pressure.Asked{Factor: factor.Value}
-		rating, err := in.Film.Number(side.number)
+		rating, err := m.filmOn(h.Surface).Number(side.number)
 		var stated *float64
 		if err == nil {
 			stated = &rating.Value
@@ -29,7 +32,7 @@ func (in Inputs) pressure(h wetarea.Head, factor figure.Figure) []Check {
 		}
 		verdict := asked.Judge()
 		required := verdict.PositiveRequired + verdict.NegativeRequired
-		head := figure.Worked("plan.check.head", side.head/1000, "m", "pressure.head", in.measured(h.Surface)...)
+		head := figure.Worked("plan.check.head", side.head/1000, "m", "pressure.head", m.measured(h.Surface)...)
 		worked := figure.Worked("plan.check.pressure", required, "bar", "pressure.bar", head, factor)
 		check := Check{Key: "pressure_" + side.name, Place: h.Surface, Fine: verdict.Passes, Figure: &worked,
 			Args: map[string]any{"required": required, "stated": stated != nil}}
@@ -45,9 +48,9 @@ func (in Inputs) pressure(h wetarea.Head, factor figure.Figure) []Check {
 
 // movement is the unbonded width a joint asks for, against the bond breaker in the plan: the
 // movement / (elongation × share).
-func (in Inputs) movement(f wetarea.Feature) Check {
+func (m *maker) movement(f wetarea.Feature) Check {
 	check := Check{Key: "movement", Place: f.ID, Args: map[string]any{"movement": f.Movement}}
-	elongation, err := in.Film.Number("elongation")
+	elongation, err := m.filmOn(f.Line.Surface).Number("elongation")
 	if err != nil {
 		check.Key = "movement_unrated"
 		return check
@@ -57,17 +60,28 @@ func (in Inputs) movement(f wetarea.Feature) Check {
 		check.Key = "movement_unrated"
 		return check
 	}
-	moves := figure.Worked("plan.check.moves", f.Movement, "mm", "joint.movement", in.measured(f.ID)...)
+	moves := figure.Worked("plan.check.moves", f.Movement, "mm", "joint.movement", m.measured(f.ID)...)
 	worked := figure.Worked("plan.check.unbonded", width.Width, "mm", "movement.width", moves, elongation)
 	check.Figure = &worked
 	check.Args["width"] = width.Width
-	for _, c := range in.With {
-		if c.Role == "bond_breaker" {
-			if wide, err := c.Sheet.Number("band_width"); err == nil {
-				check.Args["breaker"] = wide.Value
-				check.Fine = wide.Value >= width.Width
-			}
+	for _, s := range m.unwoven {
+		lies := slices.ContainsFunc(s.uses, func(u use) bool {
+			return u.kind == "breaker" && slices.ContainsFunc(u.places, func(p place) bool { return p.id == f.ID })
+		})
+		if wide, err := s.sheet.Number("band_width"); err == nil && lies {
+			check.Args["breaker"] = wide.Value
+			check.Fine = wide.Value >= width.Width
 		}
 	}
 	return check
+}
+
+// filmOn is the printing of what makes a surface tight.
+func (m *maker) filmOn(surface string) sheet.Sheet {
+	for _, c := range m.plan.Coats {
+		if of, there := m.sheets[c.Product]; there && slices.ContainsFunc(c.Surface, func(s Share) bool { return s.Surface == surface }) {
+			return of
+		}
+	}
+	return m.Film
 }

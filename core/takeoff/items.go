@@ -249,15 +249,16 @@ func (p Plan) Figure(name string) (figure.Figure, bool) {
 }
 
 // addChecks holds the system against the water that presses and the joints that move.
-func (p *Plan) addChecks(in Inputs) {
+func (m *maker) addChecks() {
+	p, in := m.plan, m.Inputs
 	p.Checks = []Check{}
 	factor := in.Rules.Limit("pressure_factor")
 	for _, h := range in.Area.Heads {
-		p.Checks = append(p.Checks, in.pressure(h, factor)...)
+		p.Checks = append(p.Checks, m.pressure(h, factor)...)
 	}
 	for _, f := range in.Area.Features {
 		if f.Movement > 0 {
-			p.Checks = append(p.Checks, in.movement(f))
+			p.Checks = append(p.Checks, m.movement(f))
 		}
 	}
 	for _, c := range in.With {

@@ -103,7 +103,7 @@ func MakePlan(in Inputs) (Plan, error) {
 	m.doses()
 	m.addItems()
 	m.plan.addBase(in)
-	m.plan.addChecks(in)
+	m.addChecks()
 	for _, c := range in.With {
 		m.plan.Sample = m.plan.Sample || c.Sheet.Sample
 		if c.Outside {
