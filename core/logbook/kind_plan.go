@@ -158,8 +158,13 @@ func (b Plan) orderFor(in takeoff.Inputs, made takeoff.Plan) system.Order {
 		})
 		return (len(s.At) == 0 || in.Lies(s.At)) && (s.Does != system.Place || pieces(s) || taken)
 	})
+	coated := slices.ContainsFunc(in.Area.Patches, func(p wetarea.Patch) bool { return p.OldCoating != "" && p.OldCoating != "none" })
 	for i, stage := range o.Stages {
 		for k, s := range stage.Steps {
+			if !coated && slices.ContainsFunc(s.Asks, func(q system.Question) bool { return q.When == system.WhenOldCoating }) {
+				o.Stages[i].Steps = slices.Clone(o.Stages[i].Steps)
+				o.Stages[i].Steps[k].Asks = slices.DeleteFunc(slices.Clone(s.Asks), func(q system.Question) bool { return q.When == system.WhenOldCoating })
+			}
 			if s.Does == system.Place && !pieces(s) {
 				o.Stages[i].Steps = slices.Clone(o.Stages[i].Steps)
 				o.Stages[i].Steps[k].Does = system.Lay

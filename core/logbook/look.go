@@ -68,6 +68,8 @@ type System struct {
 	Papers  []PaperUsed   `json:"papers"` // the printings it was made by, the membrane's first
 	Texture string        `json:"texture"`
 	Rules   rules.Profile `json:"rules"`
+
+	Answered []system.Answered `json:"answered"` // what of its order somebody answers for by name
 }
 
 // PaperUsed is a printing that a plan was made by.
@@ -149,7 +151,7 @@ func (a *Area) At(now time.Time) Look {
 	}
 	if a.Plan != nil {
 		s := a.Plan.Sheet
-		l.System = &System{Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules}
+		l.System = &System{Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)

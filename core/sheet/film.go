@@ -47,10 +47,24 @@ var filmOrder = []string{"wft", "dft", "rate", "coverage"}
 // said reads a number without deriving it.
 func (s Sheet) said(name string) (figure.Figure, bool) {
 	said, ok := s.Numbers[name]
+	if !ok && name == "mixed_density" {
+		return s.densityOfYield()
+	}
 	if !ok {
 		return figure.Figure{}, false
 	}
 	return s.read(name, said), true
+}
+
+// densityOfYield is the mixed density of a pack that says how many litres it yields, kg/L.
+func (s Sheet) densityOfYield() (figure.Figure, bool) {
+	yields, stated := s.Numbers["yield"]
+	kit, err := s.Number("kit")
+	if low, _ := yields.Ends(); !stated || err != nil || low <= 0 {
+		return figure.Figure{}, false
+	}
+	litres := s.read("yield", yields)
+	return figure.Worked("sheet.mixed_density", kit.Value/litres.Value, "kg/L", "density.of_yield", kit, litres), true
 }
 
 // Lap is the whole overlap of two pieces, mm: printed in all, as each side of a joint or as so much
@@ -182,7 +196,7 @@ func (s Sheet) implyRate(film *Film, rate Said, density figure.Figure, hasDensit
 	}
 	if !hasDensity {
 		// Volume on an area needs no density; the reduction asks for one all the same.
-		if printed.Density = 1; !slices.Contains([]string{"mm", "mil", "L/m2", "m2/L", "ft2/gal"}, rate.Unit) || printed.Basis == "unknown" {
+		if printed.Density = 1; !slices.Contains([]string{"mm", "mil", "L/m2", "m2/L", "ft2/gal", "ft2/L", "gal/ft2"}, rate.Unit) || printed.Basis == "unknown" {
 			film.Missing = append(film.Missing, "mixed_density")
 			return
 		}
@@ -265,8 +279,21 @@ func (s Sheet) PrintedRate() Rate {
 	return Rate{
 		Rate: value("rate", 0), Unit: s.Numbers["rate"].Unit, Coats: int(math.Round(value("coats", 1))),
 		Per: choice("rate_per", "coat"), Basis: choice("rate_basis", basis),
-		Density: value("mixed_density", 0), DryToWet: value("dry_to_wet", 0), DryDensity: value("dry_density", 0), Powder: value("powder_share", 0),
+		Pack: s.pack(), Density: value("mixed_density", 0), DryToWet: value("dry_to_wet", 0), DryDensity: value("dry_density", 0), Powder: value("powder_share", 0),
 	}
+}
+
+// pack is what the first pack holds that is not one of a part, kg; 0 where none is printed.
+func (s Sheet) pack() float64 {
+	if kit, err := s.Number("kit"); err == nil {
+		return kit.Value
+	}
+	for _, p := range s.Packs {
+		if p.Part == "" && p.Unit == "kg" {
+			return p.Size
+		}
+	}
+	return 0
 }
 
 // disagree holds every statement against the first one of filmOrder: the gap between their

@@ -49,6 +49,7 @@ var form = []entered{
 	{name: "density_b", want: "kg/L", least: 0.3, most: 5, roles: "part"},
 	{name: "mixed_density", want: "kg/L", least: 0.3, most: 5, roles: liquids + " accelerator"},
 	{name: "kit", want: "kg", least: 0.01, most: 2000, roles: "membrane"},
+	{name: "yield", want: "L", least: 0.01, most: 2000, roles: "membrane", mayLack: true},
 	{name: "rate", want: "rate", least: 0.001, most: 10000, roles: spread + " sealant"},
 	{name: "rate_per", options: "coat all_coats", roles: spread},
 	{name: "rate_basis", options: "wet dry_film powder unknown", roles: "membrane top_coat"},
@@ -185,7 +186,7 @@ func (a entered) has(s Sheet) bool {
 }
 
 // doseUnits are the ways an additive is dosed; the sheet must say which.
-var doseUnits = []string{"g/kg", "mL/kg"}
+var doseUnits = []string{"g/kg", "mL/kg", "mL/L"}
 
 // Ask fills a sheet of one's own from the printed one, with another sheet as the form: its
 // parts are kept, its figures are not. Every figure is answered or said to

@@ -16,6 +16,7 @@ type Rate struct {
 	DryToWet   float64 `json:"dry_to_wet_f,omitempty"`              // cured film over wet film
 	DryDensity float64 `json:"dry_film_density_kg_per_L,omitempty"` // for a mass of cured film
 	Powder     float64 `json:"powder_mass_share,omitempty"`         // powder part over the sum of parts
+	Pack       float64 `json:"pack_kg,omitempty"`                   // of a rate that says what a pack covers
 }
 
 // Reduced is a rate as wet, mixed material. Where the basis is unknown both readings are given,
@@ -41,7 +42,7 @@ const (
 
 // RateUnits are the forms a rate is printed in: mass, volume or thickness on an area, or the
 // area that a quantity covers.
-var RateUnits = []string{"kg/m2", "g/m2", "L/m2", "m2/L", "m2/kg", "ft2/gal", "ft2/lb", "mm", "mil"}
+var RateUnits = []string{"kg/m2", "g/m2", "L/m2", "m2/L", "m2/kg", "m2/pack", "ft2/gal", "ft2/L", "ft2/lb", "ft2/kg", "lb/ft2", "gal/ft2", "mm", "mil"}
 
 // perM2 is the rate on a m², as kg or as L; covering forms are turned over.
 func (r Rate) perM2() (amount float64, mass bool, err error) {
@@ -61,6 +62,19 @@ func (r Rate) perM2() (amount float64, mass bool, err error) {
 		return 1 / r.Rate, false, nil
 	case "m2/kg":
 		return 1 / r.Rate, true, nil
+	case "m2/pack":
+		if !(r.Pack > 0) {
+			return 0, true, fault.At("pack_kg", "sheet.rate_without_pack")
+		}
+		return r.Pack / r.Rate, true, nil
+	case "ft2/kg":
+		return 1 / (r.Rate * m2PerFt2), true, nil
+	case "ft2/L":
+		return 1 / (r.Rate * m2PerFt2), false, nil
+	case "lb/ft2":
+		return r.Rate * kgPerLb / m2PerFt2, true, nil
+	case "gal/ft2":
+		return r.Rate * litresPerGallon / m2PerFt2, false, nil
 	case "ft2/gal":
 		return litresPerGallon / (r.Rate * m2PerFt2), false, nil
 	case "ft2/lb":

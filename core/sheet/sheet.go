@@ -8,6 +8,8 @@ package sheet
 
 import (
 	"fmt"
+	"slices"
+	"strconv"
 	"strings"
 
 	"dusha/core/cure"
@@ -89,6 +91,10 @@ func (s Sheet) Number(name string) (figure.Figure, error) {
 		if film := s.Film(); film.Wet != nil {
 			return *film.Wet, nil
 		}
+	case name == "mixed_density" && !stated:
+		if worked, is := s.densityOfYield(); is {
+			return worked, nil
+		}
 	case name == "kit" && !stated && len(s.Packs) > 0 && s.Packs[0].Unit == "kg" && s.Packs[0].Part == "":
 		return s.read(name, Said{Value: s.Packs[0].Size, Unit: "kg", Says: s.Packs[0].Says}), nil
 	}
@@ -129,16 +135,26 @@ func (s Sheet) Of() string {
 	return s.Product
 }
 
-// temperatures at which a table may be printed, °C.
-var temperatures = []int{5, 10, 15, 20, 25, 30}
+// printedAt are the temperatures at which a table is printed, °C, coldest first.
+func (s Sheet) printedAt(prefix string) (temps []int) {
+	for name, said := range s.Numbers {
+		rest, is := strings.CutPrefix(name, prefix)
+		if !is || said.Unit == "" || len(rest) < 2 || rest[0] != '_' {
+			continue
+		}
+		if temp, err := strconv.Atoi(rest[1:]); err == nil {
+			temps = append(temps, temp)
+		}
+	}
+	slices.Sort(temps)
+	return temps
+}
 
 // Table collects the numbers "<prefix>_<°C>" as a table by temperature.
 func (s Sheet) Table(prefix string) cure.Table {
 	table := cure.Table{DefaultE: s.Law().Energy}
-	for _, temp := range temperatures {
-		if said, ok := s.Numbers[tableName(prefix, temp)]; ok {
-			table.Entries = append(table.Entries, cure.Entry{Temp: float64(temp), Time: cautious(prefix, said)})
-		}
+	for _, temp := range s.printedAt(prefix) {
+		table.Entries = append(table.Entries, cure.Entry{Temp: float64(temp), Time: cautious(prefix, s.Numbers[tableName(prefix, temp)])})
 	}
 	return table
 }
@@ -156,10 +172,8 @@ func cautious(prefix string, said Said) float64 {
 // TableNames are the numbers that make a table, coldest first.
 func (s Sheet) TableNames(prefix string) []string {
 	var names []string
-	for _, temp := range temperatures {
-		if name := tableName(prefix, temp); s.Numbers[name].Unit != "" {
-			names = append(names, name)
-		}
+	for _, temp := range s.printedAt(prefix) {
+		names = append(names, tableName(prefix, temp))
 	}
 	return names
 }

@@ -152,11 +152,40 @@ func (o Order) find(id string) (stage, at int, known bool) {
 	return 0, 0, false
 }
 
-// Answered are the changes of an order that somebody answered for by name: they stand on page one of the dossier.
-func (s System) Answered() (list []Edit) {
-	for _, e := range s.Edits {
-		if e.Person != "" {
-			list = append(list, e)
+// Answered is a change of the order that somebody answers for by name: a hold, the check of the base or a proof that was
+// moved or dropped, or no proof at all.
+type Answered struct {
+	Does   string `json:"does"`  // "move", "drop" or "no_proof"
+	Title  string `json:"title"` // of the step
+	Reason string `json:"reason"`
+	Person string `json:"person,omitempty"`
+}
+
+// Answered are the changes that somebody answered for: they stand on page one of the dossier.
+func (s System) Answered() []Answered {
+	list := []Answered{}
+	for _, part := range append(s.Parts(), System{Edits: s.Edits}) {
+		if len(s.Zones) == 0 && len(part.Layers) == 0 {
+			continue // its own edits stand with it
+		}
+		if len(part.Edits) == 0 {
+			continue
+		}
+		before := part
+		before.Edits = nil
+		usual, _ := MakeOrder(before, nil)
+		for _, e := range part.Edits {
+			if step, is := usual.Step(e.Step); e.Person != "" && (e.Does == "move" || e.Does == "drop") {
+				if !is {
+					step.Title = e.Step
+				}
+				list = append(list, Answered{e.Does, step.Title, e.Reason, e.Person})
+			}
+		}
+	}
+	for _, p := range s.Proofs {
+		if p.Kind == "none" {
+			list = append(list, Answered{Does: "no_proof", Reason: p.Reason})
 		}
 	}
 	return list

@@ -45,7 +45,36 @@ func (s System) Fitted(sheets map[string]sheet.Sheet) (System, error) {
 		layers[i] = own
 	}
 	s.Layers = layers
+	for _, part := range s.Parts() {
+		s.Layers = append(s.Layers, part.returns()...)
+	}
 	return s, nil
+}
+
+// returns are the primers that are laid again before each later coat that is not laid wet on wet, where the system primes
+// before every return.
+func (s System) returns() (more []Layer) {
+	if s.WayOf("primer_return") != "before_every_return" {
+		return nil
+	}
+	for _, film := range s.FieldLayers() {
+		for i, c := range film.Coats {
+			if i == 0 || c.On == "wet" {
+				continue
+			}
+			for _, l := range s.Layers {
+				p, _ := s.ProductOf(l.Product)
+				of := film.ID + "." + c.ID
+				if p.Role != "primer" || !l.on("field") || slices.ContainsFunc(s.Layers, func(other Layer) bool { return other.Before == of && other.Like == l.ID }) || l.Before != "" {
+					continue
+				}
+				again := l
+				again.ID, again.Like, again.Before = l.ID+"_"+film.ID+"_"+c.ID, l.ID, of
+				more = append(more, again)
+			}
+		}
+	}
+	return more
 }
 
 // said reads a figure off the printings.

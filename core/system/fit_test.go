@@ -3,6 +3,7 @@ package system_test
 import (
 	"maps"
 	"slices"
+	"strings"
 	"testing"
 
 	"dusha/core/fault"
@@ -135,4 +136,90 @@ func TestStepsOfFacesThatAnAreaLacks(t *testing.T) {
 	if cure, _ = o.Step("cure_complete"); cure.After[0].Step != "coat_3" {
 		t.Errorf("the order itself was changed: %+v", cure.After)
 	}
+}
+
+// A primer before every return is laid again for each later coat that is not laid wet on wet, bought again, and waited for.
+func TestAPrimerBeforeEveryReturn(t *testing.T) {
+	of, sheets := printedAs("sample.polyurethane", nil)
+	for i := range of.Ways {
+		if of.Ways[i].School == "primer_return" {
+			of.Ways[i].Way = "before_every_return"
+		}
+	}
+	o, err := system.MakeOrder(of, sheets)
+	if err != nil {
+		t.Fatal(err)
+	}
+	again, is := o.Step("prime_2")
+	second, _ := o.Step("coat_2")
+	if !is || len(again.After) != 1 || again.After[0].Step != "coat_1" || len(again.Of) != 2 {
+		t.Fatalf("primed again: %+v", again)
+	}
+	for _, link := range second.After {
+		if link.Step != "prime_2" || link.Least == nil || !strings.HasSuffix(link.Least.Of, ".recoat") {
+			t.Errorf("the second coat waits for %+v", link)
+		}
+	}
+	if len(second.After) == 0 || of.Check() != nil {
+		t.Errorf("the second coat waits for nothing, or %v", of.Check())
+	}
+	wet := copiedOf(of)
+	for i := range wet.Layers {
+		if wet.Layers[i].ID == "film" {
+			wet.Layers[i].Coats[1].On = "wet"
+		}
+	}
+	if o, err := system.MakeOrder(wet, sheets); err != nil {
+		t.Error(err)
+	} else if _, is := o.Step("prime_2"); is {
+		t.Error("wet on wet is primed again")
+	}
+	fitted, err := of.Fitted(sheets)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if twice, err := fitted.Fitted(sheets); err != nil || len(twice.Layers) != len(fitted.Layers) {
+		t.Errorf("fitted twice it has %d layers of %d, %v", len(twice.Layers), len(fitted.Layers), err)
+	}
+}
+
+// An overlay waits for the cure, or has the window that the film's sheet prints; where there is none nothing is waited for.
+func TestWhenAnOverlayIsLaid(t *testing.T) {
+	for way, want := range map[string]string{"after_cure": "membrane.cure membrane.overlay ", "short_window": "membrane.overlay membrane.overlay_latest", "none": ""} {
+		of, sheets := printedAs("sample.rapid_dispersion", nil)
+		for i := range of.Ways {
+			if of.Ways[i].School == "overlay" {
+				of.Ways[i].Way = way
+			}
+		}
+		o, err := system.MakeOrder(of, sheets)
+		if err != nil {
+			t.Fatal(err)
+		}
+		protect, _ := o.Step("protect")
+		got := ""
+		for i, link := range protect.After {
+			if i > 0 {
+				got += " "
+			}
+			got += link.Least.Of
+			if link.Latest != nil {
+				got += " " + link.Latest.Of
+			}
+			if link.Step != "coat_2" || link.Per != "all" {
+				t.Errorf("%s counts from %+v", way, link)
+			}
+		}
+		if strings.TrimSpace(got) != strings.TrimSpace(want) {
+			t.Errorf("%s waits for %q, want %q", way, got, want)
+		}
+	}
+}
+
+func copiedOf(s system.System) system.System {
+	s.Layers = slices.Clone(s.Layers)
+	for i := range s.Layers {
+		s.Layers[i].Coats = slices.Clone(s.Layers[i].Coats)
+	}
+	return s
 }

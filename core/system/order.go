@@ -94,6 +94,7 @@ const (
 	inBeads
 	inDetail
 	inField
+	inReturn // a primer laid again before a later coat
 	inTop
 	inProtect
 )
@@ -111,6 +112,8 @@ func (s System) stageOf(l Layer) stage {
 	p, _ := s.ProductOf(l.Product)
 	at := roleStage[p.Role]
 	switch {
+	case l.Before != "":
+		return inReturn
 	case p.Role == "membrane" && !l.on("field"):
 		return inDetail // bedding, a fillet or a patch of it
 	case at == inPrime && s.Reads().Key == "primer_in_patches":
@@ -174,7 +177,7 @@ func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
 	if layers := m.by[inTop]; len(layers) > 0 {
 		m.stage("top_coat", "Top coat", m.lays("top_coat", layers))
 	}
-	m.stage("protect", "Protect", m.lays("protect", m.by[inProtect]))
+	m.stage("protect", "Protect", m.protect())
 	m.stage("hand_over", "Hand over", m.usual("handed_over"))
 	m.sayOtherwise()
 	return m.order, m.order.finish(s)
@@ -209,7 +212,45 @@ func (m *maker) prepare() Step {
 	}
 	s.Face = map[string]string{"damp": "damp", "dry": "dry", "ssd": "ssd"}[m.WayOf("base")]
 	s.Of = ids(m.by[inPrepare])
+	if old, is := oldCoatings[m.WayOf("old_coatings")]; is {
+		s.Asks = append(slices.Clip(s.Asks), old)
+	}
 	return m.takes(s)
+}
+
+// oldCoatings is what is asked of the base where the survey found one.
+var oldCoatings = map[string]Question{
+	"strip": {ID: "old_coatings", Line: "Old coatings stripped to the base", When: WhenOldCoating},
+	"keep":  {ID: "old_coatings", Line: "Old coating sound, keyed, and known to bear the film", When: WhenOldCoating},
+}
+
+// WhenOldCoating is asked only where the survey found an old coating.
+const WhenOldCoating = "old_coating"
+
+// protect covers the film: after its cure, or inside the window that its sheet gives an overlay.
+func (m *maker) protect() Step {
+	s := m.lays("protect", m.by[inProtect])
+	layers := m.by[inField]
+	if len(layers) == 0 {
+		return s
+	}
+	key, last := layers[len(layers)-1].Product, "coat_"+strconv.Itoa(m.coats())
+	times := map[string][][2]string{"after_cure": {{"cure", ""}, {"overlay", ""}}, "short_window": {{"overlay", "overlay_latest"}}}[m.WayOf("overlay")]
+	for _, t := range times {
+		if link, is := m.link(last, key, t[0], t[1]); is {
+			link.Per = "all"
+			s.After = append(s.After, link)
+		}
+	}
+	return s
+}
+
+// coats is how many coats the film has.
+func (m *maker) coats() (n int) {
+	for _, l := range m.by[inField] {
+		n += len(l.Coats)
+	}
+	return n
 }
 
 // lays is one step that lays layers together.
@@ -263,6 +304,10 @@ func (m *maker) field() {
 			s.Coat = number
 			s.At = l.at(c)
 			s.After = m.coatWaits(l, i, number)
+			if again := m.primeAgain(l.ID+"."+c.ID, number, s); again.ID != "" {
+				steps = append(steps, again)
+				s.After = m.waitsAfter(Step{Does: Lay, Coat: number}, again)
+			}
 			s = m.takes(s)
 			hold := m.usual("accept_coat")
 			hold.ID, hold.Of, hold.Coat, hold.At = s.ID+"_accepted", []string{l.ID + "." + c.ID}, number, s.At
@@ -271,6 +316,23 @@ func (m *maker) field() {
 		}
 	}
 	m.stage("coat", "Coat", steps...)
+}
+
+// primeAgain lays the primers that come before a coat once more; it waits for the coat under it as that would have.
+func (m *maker) primeAgain(of string, number int, coat Step) (s Step) {
+	var layers []Layer
+	for _, l := range m.by[inReturn] {
+		if l.Before == of {
+			layers = append(layers, l)
+		}
+	}
+	if len(layers) == 0 {
+		return s
+	}
+	s = m.usual("prime_again")
+	s.ID, s.At, s.After = "prime_"+strconv.Itoa(number), coat.At, coat.After
+	s.Of = ids(layers)
+	return m.takes(s)
 }
 
 // at is where a coat lies that is not for every face; nil: it is.
@@ -394,8 +456,8 @@ func (m *maker) link(step, key, least, latest string) (Link, bool) {
 
 // waitsAfter are the waits of what is laid after a primer or a top coat, by their own sheets. The primer is waited for
 // by the first that covers it, whatever else is done between.
-func (m *maker) waitsAfter(s Step) (after []Link) {
-	steps := m.order.Steps()
+func (m *maker) waitsAfter(s Step, more ...Step) (after []Link) {
+	steps := append(m.order.Steps(), more...)
 	for i := len(steps) - 1; i >= 0; i-- {
 		before := steps[i]
 		if before.Hold() || len(before.Of) == 0 {
@@ -426,12 +488,8 @@ func (m *maker) cure() {
 		return
 	}
 	last := layers[len(layers)-1]
-	number := 0
-	for _, l := range layers {
-		number += len(l.Coats)
-	}
 	s := m.usual("cure_complete")
-	s.After = []Link{{Step: "coat_" + strconv.Itoa(number), Per: "all", Least: &Figure{Of: last.Product + ".cure"}}}
+	s.After = []Link{{Step: "coat_" + strconv.Itoa(m.coats()), Per: "all", Least: &Figure{Of: last.Product + ".cure"}}}
 	m.stage("cure", "Cure", s)
 }
 

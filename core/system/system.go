@@ -86,6 +86,7 @@ type Layer struct {
 	Mix     *Mix      `json:"mix,omitempty"`
 	Accept  *Accept   `json:"accept,omitempty"`
 	Like    string    `json:"like,omitempty"` // a layer laid once more: it is bought again
+	Before  string    `json:"-"`              // of a fitted system: the coat, "layer.coat", that it is laid once more for
 	In      string    `json:"in,omitempty"`   // "option.choice"
 	Zone    string    `json:"zone,omitempty"`
 }
@@ -263,7 +264,7 @@ type Question struct {
 	Least float64 `json:"least,omitempty"`
 	Most  float64 `json:"most,omitempty"`
 	NA    bool    `json:"na,omitempty"`   // "not here" is an answer
-	When  string  `json:"when,omitempty"` // "before" or "after"
+	When  string  `json:"when,omitempty"` // "before" or "after"; "old_coating": only where the survey found one
 }
 
 // Again is a step that comes back.

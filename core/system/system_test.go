@@ -284,7 +284,7 @@ func TestAnOrderIsChangedByHand(t *testing.T) {
 	if got := waits(o, "coat_1"); got != "" {
 		t.Errorf("what was unlinked is waited for: %s", got)
 	}
-	if list := own.Answered(); len(list) != 1 || list[0].Step != "details_accepted" {
+	if list := own.Answered(); len(list) != 1 || list[0].Title != "Accept the details" || list[0].Does != "drop" {
 		t.Errorf("on page one stands %+v", list)
 	}
 }

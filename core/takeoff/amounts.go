@@ -372,11 +372,12 @@ func (m *maker) carriedAt(l system.Layer, c system.Carries, p place) bool {
 	return slices.ContainsFunc(m.places(l.ID, c.Where), func(at place) bool { return at.on == p.on && at.id == p.id })
 }
 
-// margin is what a layer takes past the film's free edges, once, where it lies on the whole field.
+// margin is what a layer takes past the film's free edges, once and not each time it is laid again, where it lies on the whole
+// field.
 
 func (m *maker) margin(a *amount, l system.Layer, of sheet.Sheet, spread spread) {
 	wide, stated := of.Number("margin")
-	if stated != nil || m.Area.Termination <= 0 || len(a.parts) == 0 || !m.whole(l) {
+	if stated != nil || m.Area.Termination <= 0 || len(a.parts) == 0 || l.Before != "" || !m.whole(l) {
 		return
 	}
 	edge := m.edge()

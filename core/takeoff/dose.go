@@ -125,7 +125,14 @@ func (m *maker) dose(a *amount, of sheet.Sheet, into []amount) error {
 	net := figure.Sum("plan.mass.net", "mass.sum", parts...)
 	total := figure.Worked("plan.mass.total", gram(withWaste(net.Value, m.waste.Value)), "kg", "mass.waste", net, m.waste).Rounded("to_gram")
 	kg, inputs := total.Value*dose.Value/1000, []figure.Figure{total, dose}
-	if dose.Unit == "mL/kg" {
+	if dose.Unit == "mL/L" && len(into) > 0 {
+		base, err := m.sheets[into[0].key].Number("mixed_density")
+		if err != nil {
+			return err
+		}
+		kg, inputs = kg/base.Value, append(inputs, base)
+	}
+	if dose.Unit == "mL/kg" || dose.Unit == "mL/L" {
 		density, err := of.Number("mixed_density")
 		if err != nil {
 			return err

@@ -106,6 +106,20 @@ func TestWhatGoesIntoTheMix(t *testing.T) {
 			t.Errorf("%s %v kg, want %v", role, got, want)
 		}
 	}
+	// 20 mL to the litre of resin, of an accelerator of 0.98 kg/L.
+	resin, _ := sheet.Sample("sample.polyurethane")
+	density, _ := resin.Number("mixed_density")
+	litres := planned(t, "sample.polyurethane", func(in *takeoff.Inputs) {
+		for i, c := range in.With {
+			if c.Role == "accelerator" {
+				in.With[i].Sheet.Numbers = maps.Clone(c.Sheet.Numbers)
+				in.With[i].Sheet.Numbers["dose"] = sheet.Said{Value: 20, Unit: "mL/L", Says: "20 mL/L"}
+			}
+		}
+	})
+	if got, want := item(t, litres, "accelerator").Need.Value, total.Value/density.Value*0.020*0.98; math.Abs(got-want) > 1e-9 {
+		t.Errorf("accelerator by the litre %v kg, want %v", got, want)
+	}
 	// 2 parts of catalyst on 100 of resin, each in packs of its own.
 	plan = planned(t, "sample.pmma")
 	total, _ = plan.Figure("plan.mass.total")

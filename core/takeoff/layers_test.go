@@ -430,3 +430,30 @@ func TestAWayThatHoldsForAPlaceChangesNoQuantity(t *testing.T) {
 		t.Errorf("%d coats, %d of %d pieces, %d of %d items", len(apart.Coats), len(apart.Pieces), len(straight.Pieces), len(apart.Items), len(straight.Items))
 	}
 }
+
+// A primer that is laid again before a later coat is bought again.
+func TestAPrimerLaidAgainIsBoughtAgain(t *testing.T) {
+	concrete := patched(wetarea.Patch{ID: "1", Surface: "all", Material: "concrete"})
+	once := item(t, planned(t, "sample.polyurethane", concrete), "primer")
+	plan := planned(t, "sample.polyurethane", built(t, "sample.polyurethane", func(s *system.System) {
+		for i := range s.Ways {
+			if s.Ways[i].School == "primer_return" {
+				s.Ways[i].Way = "before_every_return"
+			}
+		}
+	}), concrete)
+	twice := item(t, plan, "primer")
+	of, _ := sheet.Sample(once.Sheet)
+	rate, _ := of.Number("rate")
+	coats, _ := of.Number("coats")
+	if want := once.Need.Value + roomArea*rate.Value*coats.Value*waste; math.Abs(twice.Need.Value-want) > 1e-9 {
+		t.Errorf("%v kg of primer, once %v, want %v", twice.Need.Value, once.Need.Value, want)
+	}
+	var steps []string
+	for _, p := range twice.Portions {
+		steps = append(steps, p.Step)
+	}
+	if !slices.Equal(steps, []string{"prime", "prime_2"}) {
+		t.Errorf("it is taken at %v", steps)
+	}
+}

@@ -203,7 +203,7 @@ func (m *maker) stated(of sheet.Sheet, f system.Figure) (figure.Figure, error) {
 // weighed tells whether a rate of a unit needs no density to be weighed.
 
 func weighed(unit string) bool {
-	return slices.Contains([]string{"kg/m2", "g/m2", "m2/kg", "ft2/lb"}, unit)
+	return slices.Contains([]string{"kg/m2", "g/m2", "m2/kg", "m2/pack", "ft2/lb", "ft2/kg", "lb/ft2"}, unit)
 }
 
 // dearest is the greater of what a rate comes to at both its ends, whichever way round its unit counts, kg/m².

@@ -3,6 +3,7 @@ package units
 import (
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -46,16 +47,21 @@ var printedUnits = map[string][]unitForm{
 	"m2/h":    {{"m2/h", 1, 0}, {"ft2/h", m2PerFt2, 0}},
 	"g/m":     {{"g/m", 1, 0}, {"kg/m", 1000, 0}},
 	"g/kg":    {{"g/kg", 1, 0}, {"%", 10, 0}, {"kg/kg", 1000, 0}},
+	"mL/L":    {{"mL/L", 1, 0}, {"ml/l", 1, 0}, {"mL/l", 1, 0}, {"ml/L", 1, 0}, {"fl oz/gal", 7.8125, 0}},
 	"mL/kg":   {{"mL/kg", 1, 0}, {"ml/kg", 1, 0}, {"L/kg", 1000, 0}, {"l/kg", 1000, 0}},
 	// A rate keeps the unit it is printed in: Rate.Reduce turns it over.
 	"rate": {
 		{"kg/m2", 1, 0}, {"g/m2", 1, 0}, {"L/m2", 1, 0}, {"l/m2", 1, 0}, {"mL/m2", 0.001, 0}, {"ml/m2", 0.001, 0}, {"m2/L", 1, 0}, {"m2/l", 1, 0}, {"m2/kg", 1, 0},
-		{"ft2/gal", 1, 0}, {"ft2/lb", 1, 0}, {"mm", 1, 0}, {"mil", 1, 0},
+		{"ft2/gal", 1, 0}, {"ft2/lb", 1, 0}, {"ft2/kg", 1, 0}, {"ft2/L", 1, 0}, {"lb/ft2", 1, 0}, {"gal/ft2", 1, 0}, {"mm", 1, 0}, {"mil", 1, 0},
+		{"in", mmPerInch, 0}, {`"`, mmPerInch, 0}, {"m2/pack", 1, 0}, {"m2/drum", 1, 0}, {"m2/pail", 1, 0}, {"m2/bucket", 1, 0}, {"m2/kit", 1, 0}, {"m2/bag", 1, 0},
 	},
 }
 
 // spelt gives a rate's unit the one spelling of sheet.RateUnits.
-var spelt = map[string]string{"l/m2": "L/m2", "mL/m2": "L/m2", "ml/m2": "L/m2", "m2/l": "m2/L"}
+var spelt = map[string]string{
+	"l/m2": "L/m2", "mL/m2": "L/m2", "ml/m2": "L/m2", "m2/l": "m2/L", "in": "mm", `"`: "mm",
+	"m2/drum": "m2/pack", "m2/pail": "m2/pack", "m2/bucket": "m2/pack", "m2/kit": "m2/pack", "m2/bag": "m2/pack",
+}
 
 // US units as defined.
 const (
@@ -65,7 +71,7 @@ const (
 )
 
 // mustSay are the units that a figure cannot be read without.
-var mustSay = []string{"rate", "g/kg", "mL/kg"}
+var mustSay = []string{"rate", "g/kg", "mL/kg", "mL/L"}
 
 // PrintedUnits are the units a figure may be printed in, the wanted one first, each in one spelling.
 func PrintedUnits(want string) []string { return unitsByWant()[want] }
@@ -116,14 +122,32 @@ func withoutAbout(text string) string {
 // figures reads one value or a range, and the unit behind.
 func figures(text string) (low, high, unit string) {
 	s := scanner{text}
-	low = s.signed()
+	low = s.printed()
 	if both := s; both.to() {
-		if high = both.signed(); high != "" {
+		if high = both.printed(); high != "" {
 			s = both
 		}
 	}
 	s.blanks()
 	return low, high, s.rest
+}
+
+// printed reads a decimal with its sign, or a fraction as rulers in inches have it: 1/16, 1 3/16.
+func (s *scanner) printed() string {
+	start := *s
+	if top, bottom, is := s.fraction(); is && decimal(bottom) != 0 {
+		return strconv.FormatFloat(decimal(top)/decimal(bottom), 'f', -1, 64)
+	}
+	*s = start
+	number := s.signed()
+	after := *s
+	if number != "" && after.blanks() {
+		if top, bottom, is := after.fraction(); is && decimal(bottom) != 0 && !strings.ContainsAny(number, ".,-") {
+			*s = after
+			return strconv.FormatFloat(decimal(number)+decimal(top)/decimal(bottom), 'f', -1, 64)
+		}
+	}
+	return number
 }
 
 // to reads what stands between the ends of a range.

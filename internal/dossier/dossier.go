@@ -114,6 +114,11 @@ func (d *dossier) opening() {
 	} else {
 		d.warn(d.Say("paper.unfinished", "next", d.stepTitle(l.Next.Step)))
 	}
+	if l.System != nil {
+		for _, each := range l.System.Answered {
+			d.warn(d.Say("paper.answered."+each.Does, "title", each.Title, "reason", each.Reason, "who", d.name(each.Person)))
+		}
+	}
 	switch n := len(l.Deviations); {
 	case n == 0 && len(l.Withdrawn) == 0:
 		d.text(d.Say("deviation.none"))

@@ -12,6 +12,7 @@ import (
 
 	"dusha/core/logbook"
 	"dusha/core/site"
+	"dusha/core/system"
 	"dusha/demo"
 	"dusha/draw"
 	"dusha/internal/words"
@@ -105,6 +106,16 @@ func TestTheDossierOfAnOpenRoomSaysWhatIsMissing(t *testing.T) {
 	b := hostel(t, "shower1", override)
 	text := said(t, pdf(t, b))
 	mustSay(t, text, "Not finished. Next:", "Deviations: ", ": gone on without it, by name. the tiler is waiting", "Thin", "No water test was planned yet.", "Nothing was signed yet.", "Not laid yet.")
+}
+
+// What of the order somebody answered for stands on page one.
+func TestWhatWasLeftOutStandsOnPageOne(t *testing.T) {
+	b := hostel(t, "drying")
+	b.Look.System.Answered = []system.Answered{
+		{Does: "drop", Title: "Accept the details", Reason: "the inspector comes later", Person: "nobody"}, {Does: "no_proof", Reason: "no water on site"},
+	}
+	first, _, _ := strings.Cut(said(t, pdf(t, b)), "\f")
+	mustSay(t, first, "“Accept the details” was left out of the work: the inspector comes later", "Nothing proves that it is tight: no water on site")
 }
 
 func TestTheSameBookMakesTheSameBytes(t *testing.T) {

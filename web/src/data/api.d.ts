@@ -2322,6 +2322,7 @@ export interface components {
             unread: components["schemas"]["LogbookUnread"];
         };
         LogbookSystem: {
+            answered: components["schemas"]["SystemAnswered"][];
             name: string;
             papers: components["schemas"]["LogbookPaperUsed"][];
             rules: components["schemas"]["RulesProfile"];
@@ -3289,6 +3290,12 @@ export interface components {
             every?: components["schemas"]["SystemFigure"];
             state?: string;
             until?: string;
+        };
+        SystemAnswered: {
+            does: string;
+            person?: string;
+            reason: string;
+            title: string;
         };
         SystemAsked: {
             figure: string;
