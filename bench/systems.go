@@ -1,10 +1,15 @@
 package main
 
 import (
+	"encoding/json"
+	"errors"
 	"fmt"
+	"time"
 
+	"dusha/core/logbook"
 	"dusha/core/rules"
 	"dusha/core/sheet"
+	"dusha/core/site"
 	"dusha/core/system"
 	"dusha/core/system/systemtest"
 	"dusha/core/takeoff"
@@ -86,5 +91,59 @@ func layered() error {
 		}
 		return nil
 	})
-	return compare("Order of the work in the native core", orders, few)
+	if err := compare("Order of the work in the native core", orders, few); err != nil {
+		return err
+	}
+	return manySteps()
+}
+
+// manySteps measures the look of an area whose order has 80 steps.
+func manySteps() error {
+	const steps, limit = 80, 0.015
+	m, err := mixedJob(400, 10)
+	if err != nil {
+		return err
+	}
+	for i, text := range m.texts {
+		var e struct {
+			Kind logbook.Kind               `json:"kind"`
+			Body map[string]json.RawMessage `json:"body"`
+		}
+		if err := json.Unmarshal(text, &e); err != nil || e.Kind != logbook.KindPlan {
+			continue
+		}
+		var whole map[string]any
+		var s system.System
+		if err := errors.Join(json.Unmarshal(text, &whole), json.Unmarshal(e.Body["system"], &s)); err != nil {
+			return err
+		}
+		usual, err := system.MakeOrder(s, nil)
+		if err != nil {
+			return err
+		}
+		for n := len(usual.Steps()); n < steps; n++ {
+			id := fmt.Sprintf("more_%d", n)
+			s.Edits = append(s.Edits, system.Edit{Does: "add", Step: id, Stage: "protect", Add: &system.Step{ID: id, Title: "One more", Does: system.Check, Asks: []system.Question{{ID: "c1", Line: "Looked at"}}}})
+		}
+		whole["body"].(map[string]any)["system"] = s
+		if m.texts[i], err = json.Marshal(whole); err != nil {
+			return err
+		}
+	}
+	read := site.Read(m.texts)
+	if n := len(read.Area(m.area).Order.Steps()); n != steps {
+		return fmt.Errorf("the order has %d steps", n)
+	}
+	var took []float64
+	for i := range 3 * pairs {
+		begin := time.Now()
+		read.Look(m.area, m.at.Add(time.Duration(i)*time.Minute))
+		took = append(took, time.Since(begin).Seconds())
+	}
+	fmt.Printf("Look of an area of %d steps (limit: %.1f ms here)\n  %.1f ms (quartiles %.1f to %.1f, of %d)\n", steps, 1000*scaledTo(limit, reference),
+		1000*quantile(took, 0.5), 1000*quantile(took, 0.25), 1000*quantile(took, 0.75), len(took))
+	if quantile(took, 0.5) > scaledTo(limit, reference) {
+		return errors.New("a look of many steps takes too long")
+	}
+	return nil
 }

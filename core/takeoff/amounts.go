@@ -3,6 +3,7 @@ package takeoff
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"dusha/core/fault"
 	"dusha/core/figure"
@@ -21,10 +22,38 @@ type maker struct {
 	unsaid  []string      // layers that a base takes of which nothing was said
 	unwoven []*strips     // what is cut from rolls, product by product
 	amounts []amount
+
+	leaves map[string][]figure.Figure // measured, by surface, junction or fitting
+	runs   map[string]figure.Figure   // by junction
+	angles map[string]float64         // between walls that meet, by junction, degrees
+	kinds  map[string]string          // of surfaces
+	laid   map[string][]place         // by layer, or what it carries
+	lying  map[string]map[string]bool // the same, to be looked up
+	laying map[string]string          // step by "layer.coat", or layer
+}
+
+func newMaker(in Inputs) *maker {
+	m := &maker{Inputs: in, sheets: in.Sheets(), kinds: map[string]string{}, leaves: map[string][]figure.Figure{}, runs: map[string]figure.Figure{}, angles: map[string]float64{}, laid: map[string][]place{}, lying: map[string]map[string]bool{}, laying: map[string]string{}}
+	for _, s := range in.Area.Surfaces {
+		m.kinds[s.ID] = s.Kind
+	}
+	const flat = 180
+	for _, c := range in.Area.Corners {
+		if walls, is := strings.CutPrefix(c.ID, "corner."); is && c.Angle > 0 && c.Angle < flat {
+			m.angles["wall_wall."+walls] = c.Angle
+		}
+	}
+	for _, s := range in.Order.Steps() {
+		for _, of := range s.Of {
+			if _, twice := m.laying[of]; !twice && !s.Hold() {
+				m.laying[of] = s.ID
+			}
+		}
+	}
+	return m
 }
 
 // amount is what a step of a layer takes of one product.
-
 type amount struct {
 	key    string // product
 	layer  string
@@ -37,7 +66,6 @@ type amount struct {
 }
 
 // net is an amount before waste.
-
 func (a amount) net() float64 {
 	sum := 0.0
 	for _, part := range a.parts {
@@ -47,18 +75,14 @@ func (a amount) net() float64 {
 }
 
 // stepLaying is the step of the order that lays a coat of a layer.
-
-func (in Inputs) stepLaying(layer, coat string) string {
-	for _, s := range in.Order.Steps() {
-		if !s.Hold() && (slices.Contains(s.Of, layer+"."+coat) || slices.Contains(s.Of, layer)) {
-			return s.ID
-		}
+func (m *maker) stepLaying(layer, coat string) string {
+	if step, is := m.laying[layer+"."+coat]; is {
+		return step
 	}
-	return ""
+	return m.laying[layer]
 }
 
 // measureLayers works out what each layer takes, but for the coats of the film.
-
 func (m *maker) measureLayers() {
 	film := m.System.FieldLayers()
 	for _, l := range m.System.Layers {
@@ -84,14 +108,13 @@ func (m *maker) take(a amount) {
 }
 
 // layer is what a layer takes of its product, coat by coat where coats differ in place or step.
-
 func (m *maker) layer(l system.Layer) (list []amount) {
 	of := m.sheets[l.Product]
 	if l.Seams() {
 		s := m.rolled(l.Product)
 		s.uses = append(s.uses, use{layer: l.ID, kind: "seam", step: m.stepLaying(l.ID, l.Coats[0].ID)})
 	}
-	places := m.places(l.ID, l.Where)
+	places := m.on(l)
 	if len(places) == 0 {
 		return nil
 	}
@@ -118,7 +141,6 @@ func (m *maker) layer(l system.Layer) (list []amount) {
 }
 
 // section is a bead or a fillet along its places: section × length × density. A fillet lies in inner corners alone.
-
 func (m *maker) section(a *amount, of sheet.Sheet, t system.Target, places []place) error {
 	density, err := of.Number("mixed_density")
 	if err != nil {
@@ -162,7 +184,6 @@ func (m *maker) section(a *amount, of sheet.Sheet, t system.Target, places []pla
 }
 
 // pieces are counted, one a place; of what is mixed, each takes so much. A bought corner goes where one fits.
-
 func (m *maker) pieces(a *amount, t system.Target, places []place) error {
 	a.waste = false
 	each := figure.Figure{}
@@ -189,12 +210,12 @@ func (m *maker) pieces(a *amount, t system.Target, places []place) error {
 	return nil
 }
 
-func (in Inputs) preformed(corner string) bool {
+func (m *maker) preformed(corner string) bool {
+	in := m.Inputs
 	return slices.ContainsFunc(in.Area.Corners, func(c wetarea.Corner) bool { return c.ID == corner && c.Preformed })
 }
 
 // strip is what is cut to length: from its rolls where the sheet says how wide and long they are, else by the metre.
-
 func (m *maker) strip(a *amount, l system.Layer, of sheet.Sheet, places []place) {
 	if onRolls(of) && places[0].on != "edges" {
 		m.lay(l.Product, l, []string{l.Coats[0].ID}, of.Is() == "band", places)
@@ -208,13 +229,11 @@ func (m *maker) strip(a *amount, l system.Layer, of sheet.Sheet, places []place)
 }
 
 // onRolls tells whether a product comes on rolls that it is cut from.
-
 func onRolls(of sheet.Sheet) bool {
 	return slices.Contains(cutRoles, of.Is())
 }
 
 // cover is what covers its places once: boards by the m², of what is mixed its rate.
-
 func (m *maker) cover(a *amount, of sheet.Sheet, places []place) {
 	for _, p := range places {
 		if p.size.Unit != "m2" {
@@ -232,7 +251,6 @@ func (m *maker) cover(a *amount, of sheet.Sheet, places []place) {
 }
 
 // bed is a bed or screed to fall at its least thickness: of an additive its dose of it, else the whole.
-
 func (m *maker) bed(a *amount, of sheet.Sheet, t system.Target, places []place) error {
 	least, err := m.said(t.Figure)
 	if err != nil {
@@ -259,7 +277,6 @@ func (m *maker) bed(a *amount, of sheet.Sheet, t system.Target, places []place) 
 }
 
 // coatings are the coats of a layer over its places, by rate or thickness; the margin past the film's free edges once.
-
 func (m *maker) coatings(l system.Layer, of sheet.Sheet, places []place) (list []amount) {
 	for i, c := range l.Coats {
 		a := amount{key: l.Product, layer: l.ID, step: m.stepLaying(l.ID, c.ID), waste: true}
@@ -302,7 +319,6 @@ func (m *maker) coatings(l system.Layer, of sheet.Sheet, places []place) (list [
 
 // along is what a coat takes over runs: length × (width + margin of both sides together) × its rate, by the width of
 // what is laid into it, or of the layer itself.
-
 func (m *maker) along(a *amount, l system.Layer, of sheet.Sheet, runs []place, spread spread) error {
 	type wide struct {
 		width, margin figure.Figure
@@ -335,7 +351,6 @@ func (m *maker) along(a *amount, l system.Layer, of sheet.Sheet, runs []place, s
 
 // widthAt is how wide a layer lies over a run: as said, or as the band that it carries there with the margin that the
 // layer's product asks for.
-
 func (m *maker) widthAt(l system.Layer, of sheet.Sheet, p place) (width, margin figure.Figure, err error) {
 	if wide := p.where.Width; wide > 0 {
 		return figure.Read("plan.item.width", wide, "mm", figure.Source{Kind: "system", Ref: m.System.ID, Says: m.System.Name}), margin, nil
@@ -352,7 +367,6 @@ func (m *maker) widthAt(l system.Layer, of sheet.Sheet, p place) (width, margin 
 }
 
 // bandSheet is the printing of a band; the film's own sheet states one where no other is taken.
-
 func (m *maker) bandSheet(key string) sheet.Sheet {
 	if own, there := m.sheets[key]; there {
 		return own
@@ -361,7 +375,6 @@ func (m *maker) bandSheet(key string) sheet.Sheet {
 }
 
 // carriedAt tells whether what a layer carries lies on one of its places.
-
 func (m *maker) carriedAt(l system.Layer, c system.Carries, p place) bool {
 	if c.How != "laid_in" {
 		return false
@@ -369,12 +382,11 @@ func (m *maker) carriedAt(l system.Layer, c system.Carries, p place) bool {
 	if len(c.Where) == 0 {
 		return true
 	}
-	return slices.ContainsFunc(m.places(l.ID, c.Where), func(at place) bool { return at.on == p.on && at.id == p.id })
+	return slices.ContainsFunc(m.carriedOn(l, c), func(at place) bool { return at.on == p.on && at.id == p.id })
 }
 
 // margin is what a layer takes past the film's free edges, once and not each time it is laid again, where it lies on the whole
 // field.
-
 func (m *maker) margin(a *amount, l system.Layer, of sheet.Sheet, spread spread) {
 	wide, stated := of.Number("margin")
 	if stated != nil || m.Area.Termination <= 0 || len(a.parts) == 0 || l.Before != "" || !m.whole(l) {
@@ -387,10 +399,9 @@ func (m *maker) margin(a *amount, l system.Layer, of sheet.Sheet, spread spread)
 }
 
 // whole tells whether a layer lies on every part of the field.
-
 func (m *maker) whole(l system.Layer) bool {
 	covered := 0.0
-	for _, p := range m.places(l.ID, l.Where) {
+	for _, p := range m.on(l) {
 		if p.on == "field" {
 			covered += p.size.Value
 		}
@@ -404,15 +415,10 @@ func (m *maker) whole(l system.Layer) bool {
 }
 
 // carry is what a layer carries: cut from rolls where it is laid in, strewn with what is swept off again, or stirred in.
-
 func (m *maker) carry(l system.Layer, c system.Carries) {
-	where := c.Where
-	if len(where) == 0 {
-		where = l.Where
-	}
 	step := m.stepLaying(l.ID, c.InCoat[0])
 	if c.How == "laid_in" {
-		if places := m.places(l.ID, where); len(places) > 0 {
+		if places := m.carriedOn(l, c); len(places) > 0 {
 			m.lay(c.Product, l, c.InCoat, true, places)
 		}
 		return
@@ -425,23 +431,19 @@ func (m *maker) carry(l system.Layer, c system.Carries) {
 	case c.How == "mixed_in" || unrated != nil && undosed == nil: // beads instead of sand
 		a.err = m.stirred(&a, l, c, of)
 	default:
-		a.err = m.strewn(&a, l, c, of, where)
+		a.err = m.strewn(&a, l, c, of)
 	}
 	m.take(a)
 }
 
-// strewn is area × rate with the surplus that is swept off.
-
-func (in Inputs) angle(j wetarea.Junction) float64 {
-	const square, flat = 90, 180
-	if i := slices.IndexFunc(in.Area.Corners, func(c wetarea.Corner) bool { return "wall_wall."+c.ID[min(len(c.ID), len("corner.")):] == j.ID }); i >= 0 {
-		if c := in.Area.Corners[i]; c.Angle > 0 && c.Angle < flat {
-			return c.Angle
-		}
+// angle between the surfaces of a junction, degrees: that of the corner where two walls meet.
+func (m *maker) angle(j wetarea.Junction) float64 {
+	const square = 90
+	if own, is := m.angles[j.ID]; is {
+		return own
 	}
 	return square
 }
 
 // gram rounds kg to the whole gram.
-
 func gram(kg float64) float64 { return math.Round(kg*1000) / 1000 }

@@ -364,7 +364,8 @@ func (in Inputs) runsOf(g cutting.Goods) cutting.Bands {
 	return cutting.Bands{Roll: int(math.Floor(g.Roll)), Lap: lap, LeastPiece: max(clear, 2*lap), JoinClear: clear}
 }
 
-func (in Inputs) junction(id string) wetarea.Junction {
+func (m *maker) junction(id string) wetarea.Junction {
+	in := m.Inputs
 	i := slices.IndexFunc(in.Area.Junctions, func(j wetarea.Junction) bool { return j.ID == id })
 	return in.Area.Junctions[i]
 }

@@ -8,7 +8,8 @@ import (
 	"dusha/core/system"
 )
 
-func (m *maker) strewn(a *amount, l system.Layer, c system.Carries, of sheet.Sheet, where []system.Where) error {
+// strewn is area × rate with the surplus that is swept off.
+func (m *maker) strewn(a *amount, l system.Layer, c system.Carries, of sheet.Sheet) error {
 	perM2, err := m.rateOf(c.Amount, of)
 	if err != nil {
 		return err
@@ -17,7 +18,7 @@ func (m *maker) strewn(a *amount, l system.Layer, c system.Carries, of sheet.She
 	if err != nil {
 		return err
 	}
-	for _, p := range m.places(l.ID, where) {
+	for _, p := range m.carriedOn(l, c) {
 		if p.size.Unit == "m2" {
 			a.parts = append(a.parts, figure.Worked("plan.item.strewn", withWaste(p.size.Value*perM2.Value, surplus.Value), "kg", "mass.aggregate", p.size, perM2, surplus).With("surface", p.id))
 			a.places = append(a.places, p.id)
@@ -27,7 +28,6 @@ func (m *maker) strewn(a *amount, l system.Layer, c system.Carries, of sheet.She
 }
 
 // stirred is a dose of the coats it is stirred into.
-
 func (m *maker) stirred(a *amount, l system.Layer, c system.Carries, of sheet.Sheet) error {
 	dose, err := of.Number("dose")
 	if err != nil {
@@ -41,7 +41,7 @@ func (m *maker) stirred(a *amount, l system.Layer, c system.Carries, of sheet.Sh
 		if err != nil {
 			return err
 		}
-		for _, p := range m.places(l.ID, l.Where) {
+		for _, p := range m.on(l) {
 			if p.on == "field" {
 				coat := figure.Worked("plan.item.spread", p.size.Value*spread.perM2.Value, "kg", "mass.spread", p.size, spread.perM2).With("surface", p.id)
 				a.parts = append(a.parts, figure.Worked("plan.item.beads", coat.Value*dose.Value/1000, "kg", "mass.dose", coat, dose))
@@ -52,8 +52,7 @@ func (m *maker) stirred(a *amount, l system.Layer, c system.Carries, of sheet.Sh
 	return nil
 }
 
-// rateOf is a rate that a system names or states, kg/m².
-
+// doses are what is stirred into a mix, or cleans up after the film, by mass.
 func (m *maker) doses() {
 	for _, p := range m.System.Products {
 		of, there := m.sheets[p.Key]
@@ -82,7 +81,6 @@ func (m *maker) doses() {
 }
 
 // stepUsing is the first step that takes a material which is no layer of its own.
-
 func (in Inputs) stepUsing(role string) string {
 	for _, s := range in.Order.Steps() {
 		if slices.Contains(s.Uses, role) {
@@ -93,7 +91,6 @@ func (in Inputs) stepUsing(role string) string {
 }
 
 // amountsOf are what was worked out of a product, in one layer or in all.
-
 func (m *maker) amountsOf(layer, key string) (list []amount) {
 	for _, a := range m.amounts {
 		if a.key == key && (layer == "" || a.layer == layer) {
@@ -104,7 +101,6 @@ func (m *maker) amountsOf(layer, key string) (list []amount) {
 }
 
 // dose is a dose of what it is stirred into, waste included.
-
 func (m *maker) dose(a *amount, of sheet.Sheet, into []amount) error {
 	dose, err := of.Number("dose")
 	if err != nil {
@@ -147,5 +143,3 @@ func (m *maker) dose(a *amount, of sheet.Sheet, into []amount) error {
 	}
 	return nil
 }
-
-// item is all that an area takes of a product; nothing where it takes none.

@@ -77,7 +77,7 @@ func (m *maker) addMissing(with system.Named) {
 	for _, l := range m.System.Layers {
 		if t := l.Coats[0].Target; l.Product == with.Key && t != nil && t.Kind == "pieces" && t.Figure == nil {
 			counted = true
-			a.err = m.pieces(&a, *t, m.places(l.ID, l.Where))
+			a.err = m.pieces(&a, *t, m.on(l))
 		}
 	}
 	if counted && len(a.parts) == 0 {
@@ -161,6 +161,7 @@ func (m *maker) addMembrane() {
 	}
 }
 
+// item is all that an area takes of a product; nothing where it takes none.
 func (m *maker) item(c system.Companion) (item Item, is bool) {
 	item = itemOf(c.Sheet)
 	item.Role, item.Outside, item.Reason = c.Role, c.Outside, c.Reason
@@ -224,7 +225,6 @@ func (m *maker) item(c system.Companion) (item Item, is bool) {
 }
 
 // portion adds what a step takes.
-
 func (i *Item) portion(step string, value float64) {
 	if step == "" || value == 0 {
 		return
@@ -236,8 +236,6 @@ func (i *Item) portion(step string, value float64) {
 	}
 	i.Portions[k].Amount += value
 }
-
-// angle between the surfaces of a junction, degrees: that of the corner where two walls meet.
 
 // Figure finds a line of the plan by its name.
 func (p Plan) Figure(name string) (figure.Figure, bool) {

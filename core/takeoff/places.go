@@ -3,6 +3,7 @@ package takeoff
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"dusha/core/figure"
 	"dusha/core/system"
@@ -48,7 +49,42 @@ func (in Inputs) areaNamed(words []string) bool {
 	return len(words) == 0 || slices.Contains(words, own) || own == "deck" && slices.Contains(words, "roof")
 }
 
-// places are all things that a layer lies on in the area, each once.
+// on are all things that a layer lies on, worked out once.
+func (m *maker) on(l system.Layer) []place {
+	if known, is := m.laid[l.ID]; is {
+		return known
+	}
+	m.laid[l.ID] = m.places(l.ID, l.Where)
+	return m.laid[l.ID]
+}
+
+// carriedOn are all things that what a layer carries lies on: its own places, or those of the layer.
+func (m *maker) carriedOn(l system.Layer, c system.Carries) []place {
+	if len(c.Where) == 0 {
+		return m.on(l)
+	}
+	key := l.ID + " " + c.Product + " " + strings.Join(c.InCoat, " ")
+	if known, is := m.laid[key]; is {
+		return known
+	}
+	m.laid[key] = m.places(l.ID, c.Where)
+	return m.laid[key]
+}
+
+// lies tells whether a thing is among the places of a layer.
+func (m *maker) lies(l system.Layer, on, id string) bool {
+	known, is := m.lying[l.ID]
+	if !is {
+		known = map[string]bool{}
+		for _, p := range m.on(l) {
+			known[p.on+" "+p.id] = true
+		}
+		m.lying[l.ID] = known
+	}
+	return known[on+" "+id]
+}
+
+// places are all things that lie where it is said, each once.
 func (m *maker) places(id string, where []system.Where) (list []place) {
 	seen := map[string]bool{}
 	for _, w := range where {
@@ -72,7 +108,7 @@ func (m *maker) places(id string, where []system.Where) (list []place) {
 
 // Lies tells whether the area has something of what a layer or a step is for.
 func (in Inputs) Lies(where []system.Where) bool {
-	m := maker{Inputs: in, sheets: in.Sheets()}
+	m := newMaker(in)
 	return len(m.places("", where)) > 0
 }
 
@@ -128,15 +164,12 @@ func (m *maker) placesOf(layer string, w system.Where) (list []place) {
 }
 
 // kindOf is the kind of a surface.
-func (in Inputs) kindOf(surface string) string {
-	s, _ := in.Area.Surface(surface)
-	return s.Kind
-}
+func (m *maker) kindOf(surface string) string { return m.kinds[surface] }
 
 // faceOf is the face that a junction belongs to: the floor where it touches it.
-func (in Inputs) faceOf(j wetarea.Junction) (kind string) {
+func (m *maker) faceOf(j wetarea.Junction) (kind string) {
 	for _, line := range j.Lines {
-		if own := in.kindOf(line.Surface); kind == "" || own == "floor" {
+		if own := m.kindOf(line.Surface); kind == "" || own == "floor" {
 			kind = own
 		}
 	}
@@ -183,17 +216,17 @@ func (m *maker) field(layer string, w system.Where) (list []place) {
 }
 
 // round is the way round a fitting, m: of a channel twice its length.
-func (in Inputs) round(f wetarea.Penetration) figure.Figure {
+func (m *maker) round(f wetarea.Penetration) figure.Figure {
 	round := math.Pi * f.Diameter
 	if f.Ends != nil {
 		round = 2 * math.Hypot(f.Ends[1][0]-f.Ends[0][0], f.Ends[1][1]-f.Ends[0][1])
 	}
-	return figure.Worked("plan.item.round", round/1000, "m", "length.round", in.measured(f.ID)...).With("fitting", f.ID)
+	return figure.Worked("plan.item.round", round/1000, "m", "length.round", m.measured(f.ID)...).With("fitting", f.ID)
 }
 
 // wrap is what a layer covers at a fitting, m²: its way round as far up as the film goes on it, and a ring as wide as the
 // layer reaches out.
-func (in Inputs) wrap(p place) figure.Figure {
+func (m *maker) wrap(p place) figure.Figure {
 	up := p.fitting.Collar
 	if up == 0 {
 		up = p.where.Up
@@ -207,15 +240,16 @@ func (in Inputs) wrap(p place) figure.Figure {
 }
 
 // ground is a part of a surface with its area as a figure.
-func (in Inputs) ground(g wetarea.Ground) figure.Figure {
-	return figure.Worked("plan.area.ground", g.Area, "m2", "area.ground", in.measured(g.Surface)...).With("surface", g.Surface, "material", g.Material)
+func (m *maker) ground(g wetarea.Ground) figure.Figure {
+	return figure.Worked("plan.area.ground", g.Area, "m2", "area.ground", m.measured(g.Surface)...).With("surface", g.Surface, "material", g.Material)
 }
 
 // edge is the length of the film's free edges, m.
-func (in Inputs) edge() figure.Figure {
+func (m *maker) edge() figure.Figure {
+	in := m.Inputs
 	var from []figure.Figure
 	for _, s := range in.Area.Surfaces {
-		from = append(from, in.measured(s.ID)...)
+		from = append(from, m.measured(s.ID)...)
 	}
 	return figure.Worked("plan.item.edge", in.Area.Termination/1000, "m", "length.edge", from...)
 }

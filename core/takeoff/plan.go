@@ -79,7 +79,8 @@ type Share struct {
 // MakePlan works a plan out, layer by layer. A number of the film that the sheet or the profile does not state is a
 // fault that names it; what is missing of another product is said at that product.
 func MakePlan(in Inputs) (Plan, error) {
-	m := maker{Inputs: in, plan: &Plan{Sample: in.Film.Sample, Mixed: []system.Mixed{}, Items: []Item{}}, sheets: in.Sheets()}
+	m := newMaker(in)
+	m.plan = &Plan{Sample: in.Film.Sample, Mixed: []system.Mixed{}, Items: []Item{}}
 	if _, err := in.Film.Number("kit"); err != nil && !in.Film.SoldByPart() {
 		return Plan{}, err
 	}
@@ -91,7 +92,7 @@ func MakePlan(in Inputs) (Plan, error) {
 		return Plan{}, err
 	}
 	m.unsaid = in.System.UnsaidPrimers()
-	total := m.plan.addAreas(in)
+	total := m.addAreas()
 	m.addJunctions()
 	m.measureLayers()
 	m.unwoven = slices.DeleteFunc(m.unwoven, func(s *strips) bool { return len(s.uses) == 0 })
@@ -102,7 +103,7 @@ func MakePlan(in Inputs) (Plan, error) {
 	}
 	m.doses()
 	m.addItems()
-	m.plan.addBase(in)
+	m.addBase()
 	m.addChecks()
 	for _, c := range in.With {
 		m.plan.Sample = m.plan.Sample || c.Sheet.Sample
@@ -114,8 +115,9 @@ func MakePlan(in Inputs) (Plan, error) {
 }
 
 // addBase says what lies under the film or over it: screed to fall, fill of a sunken floor.
-func (p *Plan) addBase(in Inputs) {
-	floor := in.measured("floor")
+func (m *maker) addBase() {
+	p, in := m.plan, m.Inputs
+	floor := m.measured("floor")
 	if falls := in.Area.Falls; falls != nil && falls.Screed != nil {
 		p.add("base", figure.Worked("plan.base.screed", falls.Screed.Volume, "L", "base.screed", floor...))
 		p.add("base", figure.Worked("plan.base.screed_weight", falls.Weight, "kg", "base.weight", floor...))
@@ -135,12 +137,18 @@ func (p *Plan) add(group string, f figure.Figure) figure.Figure {
 }
 
 // measured gives the leaves of the survey that a surface, junction or fitting came from.
-func (in Inputs) measured(id string) []figure.Figure {
+func (m *maker) measured(id string) []figure.Figure {
+	if known, is := m.leaves[id]; is {
+		return known
+	}
+	in := m.Inputs
 	var leaves []figure.Figure
 	for _, from := range in.Area.Origin(id) {
 		kept := in.Survey.Answers[from.Answer]
 		leaves = append(leaves, figure.Read("survey."+from.Answer, kept.Value, from.Unit, figure.Source{Kind: "entry", Ref: in.SurveyRef, Says: kept.Typed}))
 	}
+	leaves = slices.Clip(leaves) // many append to it
+	m.leaves[id] = leaves
 	return leaves
 }
 
@@ -150,17 +158,18 @@ var areaRules = map[string]string{
 	"reveal": "area.reveal", "niche": "area.niche", "box": "area.box",
 }
 
-func (p *Plan) addAreas(in Inputs) figure.Figure {
+func (m *maker) addAreas() figure.Figure {
+	p, in := m.plan, m.Inputs
 	var areas []figure.Figure
 	for _, s := range in.Area.Surfaces {
-		areas = append(areas, p.add("area", in.surface(s)))
+		areas = append(areas, p.add("area", m.surface(s)))
 	}
 	return p.add("area", figure.Sum("plan.area.total", "area.total", areas...))
 }
 
 // surface is the area of a surface, m².
-func (in Inputs) surface(s wetarea.Surface) figure.Figure {
-	return figure.Worked("plan.area.surface", s.Area, "m2", areaRules[s.Kind], in.measured(s.ID)...).With("surface", s.ID)
+func (m *maker) surface(s wetarea.Surface) figure.Figure {
+	return figure.Worked("plan.area.surface", s.Area, "m2", areaRules[s.Kind], m.measured(s.ID)...).With("surface", s.ID)
 }
 
 // junctionKinds in the order in which a plan lists them.
@@ -177,7 +186,7 @@ func (m *maker) addJunctions() {
 		var runs []figure.Figure
 		for _, j := range in.Area.Junctions {
 			if j.Kind == kind {
-				runs = append(runs, in.run(j))
+				runs = append(runs, m.run(j))
 			}
 		}
 		if len(runs) > 0 {
@@ -188,8 +197,13 @@ func (m *maker) addJunctions() {
 }
 
 // run is the length of one junction, m.
-func (in Inputs) run(j wetarea.Junction) figure.Figure {
-	return figure.Worked("plan.junction.run", j.Length/1000, "m", "junction.run", in.measured(j.ID)...).With("junction", j.ID)
+func (m *maker) run(j wetarea.Junction) figure.Figure {
+	known, is := m.runs[j.ID]
+	if !is {
+		known = figure.Worked("plan.junction.run", j.Length/1000, "m", "junction.run", m.measured(j.ID)...).With("junction", j.ID)
+		m.runs[j.ID] = known
+	}
+	return known
 }
 
 // addPieces lists what is bedded: a band over each junction that one is laid over, a corner where corners or bands are
@@ -284,7 +298,7 @@ func (m *maker) pieceAt(on, id string) (layer, key string) {
 		if !l.Lies(on) || t == nil || t.Kind != "pieces" || !m.bought(l.Product) {
 			continue
 		}
-		if slices.ContainsFunc(m.places(l.ID, l.Where), func(p place) bool { return p.on == on && p.id == id }) {
+		if m.lies(l, on, id) {
 			return l.ID, l.Product
 		}
 	}
@@ -416,7 +430,7 @@ func (m *maker) fill(s wetarea.Surface) ([]figure.Figure, float64, error) {
 		}
 		filled := g.Area * r.Value
 		volume += filled
-		parts = append(parts, figure.Worked("plan.mass.texture_part", filled, "L", "mass.texture", in.ground(g), r).With("surface", s.ID))
+		parts = append(parts, figure.Worked("plan.mass.texture_part", filled, "L", "mass.texture", m.ground(g), r).With("surface", s.ID))
 	}
 	return parts, volume, nil
 }
@@ -453,7 +467,7 @@ func (m *maker) coat(l system.Layer, i int, total figure.Figure, filled map[stri
 	coat = Coat{Number: number, Layer: l.ID, Coat: l.Coats[i].ID, Product: l.Product, Wet: *spread.wet}
 	volume, area := 0.0, 0.0
 	var textures, sizes []figure.Figure
-	for _, p := range m.places(l.ID, l.Where) {
+	for _, p := range m.on(l) {
 		at := slices.IndexFunc(m.Area.Surfaces, func(s wetarea.Surface) bool { return p.on == "field" && s.ID == p.id })
 		if at < 0 || !system.OnFace(l.Coats[i].Faces, p.kind) {
 			continue

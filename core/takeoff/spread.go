@@ -9,6 +9,7 @@ import (
 	"dusha/core/system"
 )
 
+// rateOf is a rate that a system names or states, kg/m².
 func (m *maker) rateOf(f *system.Figure, of sheet.Sheet) (figure.Figure, error) {
 	if f == nil {
 		return printedSpread(of)
@@ -20,7 +21,6 @@ func (m *maker) rateOf(f *system.Figure, of sheet.Sheet) (figure.Figure, error) 
 }
 
 // said reads a figure that a system names on a printing, or states itself. Of a range the dearer end counts.
-
 func (m *maker) said(f *system.Figure) (figure.Figure, error) {
 	if f == nil {
 		return figure.Figure{}, fault.At("system", "number.missing")
@@ -42,14 +42,12 @@ func (m *maker) said(f *system.Figure) (figure.Figure, error) {
 }
 
 // spread is what one coat takes on a m².
-
 type spread struct {
 	perM2 figure.Figure  // kg
 	wet   *figure.Figure // mm, where it lies as a film
 }
 
 // spread works out what a coat of a layer takes on a m². Where it shares a total with others, its part.
-
 func (m *maker) spread(l system.Layer, i int) (spread, error) {
 	t, parts := l.Coats[i].Target, 1
 	if t == nil {
@@ -72,7 +70,6 @@ func (m *maker) spread(l system.Layer, i int) (spread, error) {
 }
 
 // listed is how many coats a system lists.
-
 func (in Inputs) listed(coats int) figure.Figure {
 	return figure.Read("plan.item.coats", float64(coats), "count", figure.Source{Kind: "system", Ref: in.System.ID, Says: in.System.Name})
 }
@@ -80,7 +77,6 @@ func (in Inputs) listed(coats int) figure.Figure {
 const percent = 100.0
 
 // part is a share of it.
-
 func (s spread) part(share float64, from figure.Figure) spread {
 	s.perM2 = figure.Worked("plan.item.per_m2", s.perM2.Value*share, "kg/m2", "rate.share", s.perM2, from)
 	if s.wet != nil {
@@ -91,7 +87,6 @@ func (s spread) part(share float64, from figure.Figure) spread {
 }
 
 // reduce turns a target into what is laid on a m².
-
 func (m *maker) reduce(of sheet.Sheet, t system.Target) (s spread, err error) {
 	switch t.Kind {
 	case "wft_mm", "dft_mm":
@@ -136,7 +131,6 @@ func (m *maker) reduce(of sheet.Sheet, t system.Target) (s spread, err error) {
 }
 
 // thickness is a coat of a wet thickness, or of one that dries to it; so many of them at once where they are one build.
-
 func (m *maker) thickness(of sheet.Sheet, t system.Target) (s spread, err error) {
 	thick, err := m.said(t.Figure)
 	if err != nil {
@@ -178,7 +172,6 @@ func (m *maker) thickness(of sheet.Sheet, t system.Target) (s spread, err error)
 }
 
 // stated is a rate that a system states itself, at its dearer end, kg/m².
-
 func (m *maker) stated(of sheet.Sheet, f system.Figure) (figure.Figure, error) {
 	said := figure.Read("plan.item.stated", *f.Value, f.Unit, figure.Source{Kind: "system", Ref: m.System.ID, Says: f.Says})
 	inputs := []figure.Figure{said}
@@ -201,13 +194,11 @@ func (m *maker) stated(of sheet.Sheet, f system.Figure) (figure.Figure, error) {
 }
 
 // weighed tells whether a rate of a unit needs no density to be weighed.
-
 func weighed(unit string) bool {
 	return slices.Contains([]string{"kg/m2", "g/m2", "m2/kg", "m2/pack", "ft2/lb", "ft2/kg", "lb/ft2"}, unit)
 }
 
 // dearest is the greater of what a rate comes to at both its ends, whichever way round its unit counts, kg/m².
-
 func dearest(rate sheet.Rate, ends ...float64) (total float64, err error) {
 	for _, value := range ends {
 		rate.Rate = value
@@ -225,7 +216,6 @@ func dearest(rate sheet.Rate, ends ...float64) (total float64, err error) {
 }
 
 // printedSpread is what a product takes on a m² in one coat by its sheet, kg.
-
 func printedSpread(s sheet.Sheet) (figure.Figure, error) {
 	said, err := s.Number("rate")
 	if err != nil {
@@ -247,5 +237,3 @@ func printedSpread(s sheet.Sheet) (figure.Figure, error) {
 	total, err := dearest(rate, low, high)
 	return figure.Worked("plan.item.per_m2", total, "kg/m2", "rate.per_m2", inputs...), err
 }
-
-// doses are what is stirred into a mix, or cleans up after the film, by mass.
