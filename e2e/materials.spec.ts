@@ -108,13 +108,7 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
   await expect(page.locator('.s-lit')).not.toHaveCount(0)
   await page.getByRole('button', { name: /Mixed material in all/ }).click()
   const slip = page.getByRole('dialog')
-  for (const step of [
-    /Coats and bedding/,
-    /Coat 2 before waste/,
-    /Wet film of a coat/,
-    /Wet film of one coat/,
-    /Rate as printed/,
-  ])
+  for (const step of [/Coats and bedding/, /Coat 2 before waste/, /Wet film of one coat/, /Rate as printed/])
     await slip.getByRole('button', { name: step }).click()
   await expect(slip).toContainText('“2.2 kg / 1.25 m²”')
   await slip.getByRole('button', { name: 'Close' }).click()

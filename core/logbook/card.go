@@ -32,12 +32,22 @@ type Card struct {
 	Greatest mixing.Greatest     `json:"greatest"`
 	Least    float64             `json:"least_kg"`
 	Weigh    [][]mixing.Weighing `json:"weigh"` // one list a batch, in pouring order
+	Added    []AddedLine         `json:"added"` // what comes on top of each bucket
 	MixMin   float64             `json:"mix_min"`
 	StandMin float64             `json:"stand_min"`
 	PotLife  float64             `json:"pot_life_min"`  // from first contact
 	Outside  bool                `json:"outside_range"` // the temperature is outside the sheet's range
 	TempFrom float64             `json:"temp_least_C"`
 	TempTo   float64             `json:"temp_most_C"`
+}
+
+// AddedLine is an additive to one bucket.
+type AddedLine struct {
+	Bucket int      `json:"bucket"` // from 1
+	Key    string   `json:"key"`    // the system's name for it
+	Name   string   `json:"name"`
+	Kg     float64  `json:"kg"`
+	ML     *float64 `json:"mL"` // where it is dosed by volume
 }
 
 // CardFor works out the bucket card of a share of a coat. Faults name the field.
@@ -74,7 +84,58 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 		PotLife: card.PotLife, Mixing: card.MixMin, Standing: card.StandMin, Walk: in.Walk,
 		CrewRate: in.CrewRate, PerM2: card.Need / card.Area, Bucket: in.Bucket, Density: said["mixed_density"],
 	}.Greatest()
-	return card, card.addBatches(of, a.Plan.Rules, in.Resolution, said)
+	if err := card.addBatches(of, a.Plan.Rules, in, said); err != nil {
+		return Card{}, err
+	}
+	return card, a.addAdditives(&card, coat, said["mixed_density"])
+}
+
+// addAdditives says what comes on top of each bucket: by mass, or by volume to the kilogram or the litre.
+func (a *Area) addAdditives(card *Card, coat takeoff.Coat, density float64) error {
+	card.Added = []AddedLine{}
+	l, _ := a.Plan.built.System.LayerOf(coat.Layer)
+	if l.Mix == nil {
+		return nil
+	}
+	for n, kg := range card.Batches.Batches {
+		for _, key := range l.Mix.Additives {
+			of, there := a.Plan.sheets[key]
+			if !there {
+				continue // the plan says that its sheet is missing
+			}
+			line, err := additive(of, kg, density)
+			if err != nil {
+				return err
+			}
+			line.Bucket, line.Key, line.Name = n+1, key, of.Name
+			card.Added = append(card.Added, line)
+		}
+	}
+	return nil
+}
+
+// additive is the dose of a product to a mass of mixed material of some density.
+func additive(of sheet.Sheet, kg, density float64) (AddedLine, error) {
+	dose, err := of.Number("dose")
+	if err != nil {
+		return AddedLine{}, err
+	}
+	const gramsPerKg = 1000
+	if dose.Unit == "g/kg" {
+		return AddedLine{Kg: kg * dose.Value / gramsPerKg}, nil
+	}
+	own, err := of.Number("mixed_density")
+	if err != nil {
+		return AddedLine{}, err
+	}
+	in := mixing.Additive{Base: kg, BaseDensity: density, Density: own.Value}
+	if dose.Unit == "mL/L" {
+		in.PerL = dose.Value
+	} else {
+		in.PerKg = dose.Value
+	}
+	added, err := in.Measure()
+	return AddedLine{Kg: added.Kg, ML: &added.ML}, err
 }
 
 func (in CardInputs) check() error {
@@ -115,13 +176,13 @@ func (c *Card) addNeed(coat takeoff.Coat, surfaces []string) error {
 	return nil
 }
 
-func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, resolution float64, said map[string]float64) error {
-	shares, err := s.PartShares()
+func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, in CardInputs, said map[string]float64) error {
+	shares, err := s.PartSharesAt(in.Temp)
 	if err != nil {
 		return err
 	}
 	if len(shares) > 1 { // one part alone has no ratio to keep
-		if c.Least, err = mixing.Least(resolution, shares, Tolerance(s, p), false); err != nil {
+		if c.Least, err = mixing.Least(in.Resolution, shares, Tolerance(s, p), false); err != nil {
 			return err
 		}
 	}
@@ -131,11 +192,11 @@ func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, resolution float64, sa
 		c.Batches = mixing.PlanKits(c.Need, c.Greatest.Batch, said["kit"])
 	}
 	for _, kg := range c.Batches.Batches {
-		masses, err := RatioParts(s, kg)
+		masses, err := RatioParts(s, kg, in.Temp)
 		if err != nil {
 			return err
 		}
-		c.Weigh = append(c.Weigh, inBucket(s, said, masses, resolution))
+		c.Weigh = append(c.Weigh, inBucket(s, said, masses, in.Resolution))
 	}
 	return nil
 }

@@ -65,7 +65,7 @@ func (a *Area) judgeRatio(e Entry, body Weighed) {
 		return
 	}
 	of := a.mixed(body.Step)
-	want, err := RatioParts(of, body.Kg)
+	want, err := RatioParts(of, body.Kg, body.Temp)
 	if err != nil {
 		return
 	}
@@ -85,9 +85,9 @@ func (a *Area) judgeRatio(e Entry, body Weighed) {
 	}
 }
 
-// RatioParts splits a batch by the sheet's parts, kg by part id.
-func RatioParts(s sheet.Sheet, kg float64) (map[string]float64, error) {
-	shares, err := s.PartShares()
+// RatioParts splits a batch by the sheet's parts at a temperature, °C: kg by part id.
+func RatioParts(s sheet.Sheet, kg, temp float64) (map[string]float64, error) {
+	shares, err := s.PartSharesAt(temp)
 	if err != nil {
 		return nil, err
 	}

@@ -15,6 +15,7 @@ import (
 	"dusha/core/cure"
 	"dusha/core/fault"
 	"dusha/core/figure"
+	"dusha/core/mixing"
 )
 
 // Said is a number and the text it was read from. A range keeps both its ends.
@@ -182,16 +183,42 @@ func tableName(prefix string, temp int) string { return fmt.Sprintf("%s_%d", pre
 
 // PartShares gives the parts by mass in pouring order; parts by volume go through their densities.
 func (s Sheet) PartShares() ([]float64, error) {
+	return s.shares(func(part Part) (float64, error) {
+		said, err := s.Number("part_" + part.ID)
+		return said.Value, err
+	})
+}
+
+// PartSharesAt is the same at a temperature, °C: of a catalyst the share that the sheet prints for it, on a straight line
+// between two of its temperatures. It is refused outside them.
+func (s Sheet) PartSharesAt(temp float64) ([]float64, error) {
+	return s.shares(func(part Part) (float64, error) {
+		var table []mixing.Dose
+		for _, at := range s.printedAt("part_" + part.ID) {
+			table = append(table, mixing.Dose{Temp: float64(at), Percent: s.Numbers[tableName("part_"+part.ID, at)].Value})
+		}
+		if len(table) == 0 {
+			said, err := s.Number("part_" + part.ID)
+			return said.Value, err
+		}
+		share, refused := mixing.Catalyst(table, temp)
+		if refused {
+			return 0, fault.At("temp_C", "mixing.catalyst_outside", "part", part.Name, "temp", temp, "least", table[0].Temp, "most", table[len(table)-1].Temp)
+		}
+		return share, nil
+	})
+}
+
+func (s Sheet) shares(of func(Part) (float64, error)) ([]float64, error) {
 	if len(s.Parts) == 1 {
 		return []float64{1}, nil
 	}
 	var shares []float64
 	for _, part := range s.Parts {
-		said, err := s.Number("part_" + part.ID)
+		share, err := of(part)
 		if err != nil {
 			return nil, err
 		}
-		share := said.Value
 		if s.Choices["ratio_by"] == "volume" {
 			density, err := s.Number("density_" + part.ID)
 			if err != nil {

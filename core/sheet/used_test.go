@@ -49,7 +49,7 @@ func TestEachFigureIsUsed(t *testing.T) {
 		if material, on := strings.CutPrefix(name, "on_"); on && slices.Contains(substrate.Materials, material) {
 			name = "on_" // asked of each material
 		}
-		stem := regexp.MustCompile(`_(10|20|30|a|b|c)$`).ReplaceAllString(name, "_") // times at temperatures, parts
+		stem := regexp.MustCompile(`(_[abc])?_(10|20|30|a|b|c)$`).ReplaceAllString(name, "_") // times at temperatures, parts
 		used := slices.ContainsFunc(said, func(text string) bool {
 			plain := strings.Trim(text, `"`)
 			return plain == name || plain == stem || plain == strings.TrimSuffix(stem, "_") || slices.Contains(strings.Fields(plain), name) || slices.Contains(strings.Fields(plain), strings.TrimSuffix(stem, "_"))

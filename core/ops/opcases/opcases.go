@@ -36,6 +36,8 @@ var Operations = map[string]string{
 	"05_cutting1d/":                   "cutting.bands",
 	"06_strips2d/rectangle":           "cutting.strips",
 	"06_strips2d/polygon":             "cutting.floor",
+	"07_mixing/additive":              "mixing.additive",
+	"07_mixing/catalyst":              "mixing.catalyst",
 	"07_mixing/batch":                 "mixing.batch",
 	"07_mixing/least_batch":           "mixing.least_batch",
 	"07_mixing/greatest_batch":        "mixing.greatest_batch",

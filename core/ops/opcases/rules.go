@@ -39,6 +39,8 @@ func Rules() []ops.Op {
 		ops.Make("takeoff.bedding", "Material under and over a band.", bedding),
 		ops.Make("cutting.strips", "Strips of a roll over a rectangle, in the better direction.", func(in stripsIn) (cutting.Laying, error) { return in.Field.Lay() }),
 		ops.Make("cutting.floor", "Strips of a roll over any floor.", func(in floorIn) (cutting.Covered, error) { return in.Floor.Cover() }),
+		ops.Make("mixing.additive", "What comes on top of a mix by volume.", func(in additiveIn) (mixing.Added, error) { return in.Additive.Measure() }),
+		ops.Make("mixing.catalyst", "Share of a catalyst at a temperature.", catalyst),
 		ops.Make("mixing.batch", "Masses of the parts of a batch.", batch),
 		ops.Make("mixing.least_batch", "Least batch that a scale can keep in ratio.", leastBatch),
 		ops.Make("mixing.greatest_batch", "Greatest batch by time, bucket and sheet.", func(in greatestIn) (mixing.Greatest, error) { return in.Limits.Greatest(), nil }),
@@ -227,6 +229,34 @@ func countCoats(in coatCountIn) (coatCountOut, error) {
 	}
 	coats := system.CoatsFor(wet, in.GreatestWet, in.SheetCoats)
 	return coatCountOut{WetTotal: wet, Coats: coats, WetPerCoat: wet / float64(coats)}, nil
+}
+
+type additiveIn struct {
+	Kind string `json:"kind,omitempty"`
+	mixing.Additive
+}
+
+type catalystIn struct {
+	Kind  string        `json:"kind,omitempty"`
+	Temp  float64       `json:"temp_C"`
+	Resin float64       `json:"resin_kg" minimum:"0"`
+	Table []mixing.Dose `json:"table" maxItems:"100"`
+}
+
+type catalystOut struct {
+	Refused bool     `json:"refused"` // outside the table
+	Percent *float64 `json:"percent,omitempty"`
+	Grams   *float64 `json:"catalyst_g,omitempty"`
+}
+
+func catalyst(in catalystIn) (catalystOut, error) {
+	percent, refused := mixing.Catalyst(in.Table, in.Temp)
+	if refused {
+		return catalystOut{Refused: true}, nil
+	}
+	const gramsPerPercent = 10 // of a kilogram
+	grams := in.Resin * percent * gramsPerPercent
+	return catalystOut{Percent: &percent, Grams: &grams}, nil
 }
 
 type packsIn struct {

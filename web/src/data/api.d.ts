@@ -1825,6 +1825,16 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        LogbookAddedLine: {
+            /** Format: int64 */
+            bucket: number;
+            key: string;
+            /** Format: double */
+            kg: number;
+            /** Format: double */
+            mL: number | null;
+            name: string;
+        };
         LogbookAgainst: {
             person: string;
             reason: string;
@@ -1899,6 +1909,7 @@ export interface components {
             waits: string[];
         };
         LogbookCard: {
+            added: components["schemas"]["LogbookAddedLine"][];
             /** Format: double */
             area_m2: number;
             greatest: components["schemas"]["MixingGreatest"];

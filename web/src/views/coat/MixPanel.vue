@@ -88,6 +88,7 @@ const card = useLatest(
 )
 
 const first = computed(() => card.value?.weigh[0])
+const onTop = computed(() => card.value?.added.filter((each) => each.bucket === 1) ?? [])
 const kg = computed(() => card.value?.series.batches_kg[0] ?? 0)
 const number = computed(() => look.value.batches.length + 1)
 
@@ -167,6 +168,15 @@ async function weighed(): Promise<void> {
               </label>
             </span>
             <strong class="kg">{{ fixed(part.kg, 2) }} kg</strong>
+          </li>
+          <li v-for="each in onTop" :key="each.key" class="row">
+            <span class="grow">
+              <strong>{{ each.name }}</strong>
+              <span class="small">{{ say('bucket.on_top') }}</span>
+            </span>
+            <strong class="kg">{{
+              each.mL === null ? `${fixed(1000 * each.kg, 0)} g` : `${fixed(each.mL, 0)} mL`
+            }}</strong>
           </li>
         </ol>
         <p>
