@@ -84,10 +84,32 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 		PotLife: card.PotLife, Mixing: card.MixMin, Standing: card.StandMin, Walk: in.Walk,
 		CrewRate: in.CrewRate, PerM2: card.Need / card.Area, Bucket: in.Bucket, Density: said["mixed_density"],
 	}.Greatest()
+	if readyMixed(of) {
+		card.Greatest = fromPails(card.Greatest, of)
+	}
 	if err := card.addBatches(of, a.Plan.Rules, in, said); err != nil {
 		return Card{}, err
 	}
 	return card, a.addAdditives(&card, coat, said["mixed_density"])
+}
+
+// readyMixed tells whether a product is used out of its pail: nothing of it is weighed against another part.
+func readyMixed(s sheet.Sheet) bool { return len(s.Parts) == 1 && s.Parts[0].Kind == "liquid" }
+
+// fromPails is the greatest share of what comes ready mixed: what can be laid in time, a pail at most. No bucket bounds it.
+func fromPails(g mixing.Greatest, s sheet.Sheet) mixing.Greatest {
+	g.ByBucket, g.Batch, g.Governs = 0, g.ByTime, "time"
+	pail := 0.0
+	for _, pack := range s.Packs {
+		pail = max(pail, pack.Size)
+	}
+	if kit, err := s.Number("kit"); err == nil {
+		pail = max(pail, kit.Value)
+	}
+	if pail > 0 && pail < g.Batch {
+		g.Batch, g.Governs = pail, "pack"
+	}
+	return g
 }
 
 // addAdditives says what comes on top of each bucket: by mass, or by volume to the kilogram or the litre.
@@ -186,7 +208,9 @@ func (c *Card) addBatches(s sheet.Sheet, p rules.Profile, in CardInputs, said ma
 			return err
 		}
 	}
-	if s.WeighOut {
+	if readyMixed(s) {
+		c.Batches = mixing.Plan(c.Need, c.Greatest.Batch, 0)
+	} else if s.WeighOut {
 		c.Batches = mixing.Plan(c.Need, c.Greatest.Batch, c.Least)
 	} else {
 		c.Batches = mixing.PlanKits(c.Need, c.Greatest.Batch, said["kit"])

@@ -50,6 +50,20 @@ func TestTheCardOfACatalyst(t *testing.T) {
 	}
 }
 
+// What comes ready mixed is used out of its pail: no bucket bounds it, and a pail larger than a bucket is no hindrance.
+func TestTheCardOfAReadyMixedPail(t *testing.T) {
+	w := room(t, "polyurethane", sound()) // pails of 25 kg, more than the bucket takes
+	in := logbook.CardInputs{Coat: 1, Surfaces: surfaces, Temp: 20, Bucket: 10, Resolution: 1, CrewRate: 60, Walk: 1}
+	card, err := w.fold(w.texts).CardFor(in)
+	if err != nil || !card.Batches.Feasible || math.Abs(card.Batches.Total-card.Need) > 1e-9 || card.Greatest.Governs == "bucket" {
+		t.Errorf("%+v, %v", card.Batches, err)
+	}
+	in.CrewRate = 200
+	if card, err = w.fold(w.texts).CardFor(in); err != nil || card.Greatest.Batch > 25+1e-9 || card.Greatest.Governs != "pack" {
+		t.Errorf("a fast crew takes %+v, %v", card.Greatest, err)
+	}
+}
+
 // What the system stirs in stands on the card of each bucket, by volume where its sheet doses it so.
 func TestTheCardOfAnAdditive(t *testing.T) {
 	card, err := cardOf(t, "polyurethane", 20)
