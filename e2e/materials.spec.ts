@@ -254,3 +254,23 @@ test('a tank asks for more than a shower, and another product needs a reason', a
   await expect(page.getByText('Guarantee: a condition is missing')).toBeVisible()
   await expect(mitre(page, 'Accept the plan')).toBeVisible()
 })
+
+test('walls follow another system than the floor, and what meets is said', async ({ page, house }) => {
+  await openShower(page, house)
+  await page.locator('.stage').filter({ hasText: 'Plan' }).getByRole('button').click()
+  await page.getByRole('button', { name: 'Correct this' }).click()
+  const walls = page.getByRole('button', { name: /^Walls/ })
+  const take = async (system: string | RegExp) => {
+    await walls.click()
+    await page.getByRole('dialog').getByRole('radio', { name: system }).click()
+    await page.getByRole('button', { name: 'Take it' }).click()
+  }
+  await expect(walls).toContainText('as the floor')
+  await take('Two-part rapid dispersion')
+  await expect(page.getByRole('button', { name: /^Coat 4/ })).toBeVisible()
+  await expect(page.getByText('State of the base.')).toBeVisible() // damp meets dry
+  await take('as the floor')
+  await expect(page.getByRole('button', { name: /^Coat 4/ })).toHaveCount(0)
+  await expect(page.getByRole('button', { name: /^Coat 2/ })).toBeVisible()
+  await page.getByRole('button', { name: 'Cancel' }).click()
+})

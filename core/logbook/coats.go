@@ -184,7 +184,7 @@ func (a *Area) consumption(step system.Step, l CoatLook) *film.Consumption {
 	texture := a.Plan.Rules.Limit("texture_" + a.Plan.Texture).Value
 	c, err := film.Used{
 		Kg: l.Used, Waste: l.Used * waste / (100 + waste), Area: area, Density: density.Value,
-		Texture: texture, FirstCoat: step.Coat == 1, GaugeMean: volume / area,
+		Texture: texture, FirstCoat: a.Takeoff.Coats[step.Coat-1].Fills, GaugeMean: volume / area,
 	}.Check()
 	if err != nil {
 		return nil

@@ -387,6 +387,11 @@ func TestTwoSystemsInOneRoom(t *testing.T) {
 			t.Fatalf("coat %d lies on %v, want %s", i+1, plan.Coats, want)
 		}
 	}
+	for i, want := range []bool{true, false, true, false} {
+		if plan.Coats[i].Fills != want {
+			t.Errorf("coat %d fills the texture: %v", i+1, plan.Coats[i].Fills)
+		}
+	}
 	area := 0.0
 	for _, s := range plan.Coats[2].Surface {
 		area += s.Area

@@ -62,6 +62,7 @@ type Coat struct {
 	Layer   string        `json:"layer"`
 	Coat    string        `json:"coat"`      // of the layer
 	Product string        `json:"product"`   // key
+	Fills   bool          `json:"fills"`     // the texture of the base: it is the first on its surfaces
 	Wet     figure.Figure `json:"wet"`       // wet thickness to lay, mm
 	PerM2   figure.Figure `json:"per_m2"`    // with texture and waste, kg/m²
 	Need    figure.Figure `json:"need"`      // whole area with waste, kg
@@ -497,7 +498,7 @@ func (m *maker) coat(l system.Layer, i int, total figure.Figure, filled map[stri
 		total = figure.Sum("plan.area.coated", "area.total", sizes...)
 	}
 	inputs := []figure.Figure{total, coat.Wet, density}
-	if len(textures) > 0 {
+	if coat.Fills = len(textures) > 0; coat.Fills {
 		inputs = append(inputs, figure.Sum("plan.mass.texture", "mass.texture", textures...))
 	}
 	net = figure.Worked("plan.mass.coat_net", (total.Value*coat.Wet.Value+volume)*density.Value, "kg", "mass.coat", inputs...).With("coat", number)

@@ -3578,6 +3578,7 @@ export interface components {
         };
         TakeoffCoat: {
             coat: string;
+            fills: boolean;
             layer: string;
             least_wft: components["schemas"]["FigureFigure"];
             need: components["schemas"]["FigureFigure"];
