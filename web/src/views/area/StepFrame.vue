@@ -245,10 +245,11 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
 }
 .steps {
   display: flex;
+  flex-wrap: wrap; /* two systems in one room have twice the steps */
   border-bottom: 2.4px solid var(--ink);
 }
 .each {
-  flex: 1 1 0;
+  flex: 1 1 82px;
   min-width: 0;
   min-height: 60px;
   padding: 4px 6px;
