@@ -92,10 +92,11 @@ test-page: $(STAMPS)/lint
 test-e2e: $(STAMPS)/browser $(STAMPS)/database $(STAMPS)/paper $(BUILD)/dusha
 	cd e2e && npx playwright test
 
-# Every view at every size, in both themes: nothing over anything, nothing cut, nothing too small.
+# Every view at every size, in both themes: nothing over anything, nothing cut, nothing too small; axe on all of them, first
+# days by keys and touch, and what outlives Esc, Back and a reload.
 # DUSHA_SHEETS=folder keeps a picture of each.
 layout: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
-	cd e2e && DUSHA_LAYOUT=1 npx playwright test layout look firstday
+	cd e2e && DUSHA_LAYOUT=1 npx playwright test layout look firstday middle
 
 # Takes the pictures of docs/screenshots again.
 pictures: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha

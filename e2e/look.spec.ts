@@ -9,7 +9,7 @@ async function stage(page: Page, name: string): Promise<void> {
 
 test('axe finds nothing in either theme', async ({ page, house }) => {
   // What single views show is looked at where their tests are; all of them with every size, in make layout.
-  test.skip(!process.env.DUSHA_LAYOUT, 'make layout')
+  test.skip(!process.env.DUSHA_LAYOUT, 'with make layout')
   test.setTimeout(300_000)
   await page.goto(house.url)
   await expect(page.getByRole('link', { name: /Fennick/ }).first()).toBeVisible()

@@ -93,6 +93,7 @@ const views: View[] = [
 ]
 
 test('what was typed is there again after Esc, Back and a reload, in every view', async ({ page, house }) => {
+  test.skip(!process.env.DUSHA_LAYOUT, 'with make layout')
   test.setTimeout(240_000)
   await page.goto(house.url)
   await page
