@@ -462,3 +462,37 @@ func TestAPrimerLaidAgainIsBoughtAgain(t *testing.T) {
 		t.Errorf("it is taken at %v", steps)
 	}
 }
+
+// What is laid under the film may share a total too; round a fitting it goes up as far as is said and out as far.
+func TestLayersBesideTheFilm(t *testing.T) {
+	concrete := patched(wetarea.Patch{ID: "1", Surface: "all", Material: "concrete"})
+	plan := planned(t, "sample.polyurethane", built(t, "sample.polyurethane", func(s *system.System) {
+		primer := layer(s, "primer")
+		primer.Count, primer.Total = nil, &system.Target{Kind: "kg_m2", Figure: stated(0.5, "kg/m2")}
+		primer.Coats = []system.Coat{{ID: "1"}, {ID: "2", Target: &system.Target{Kind: "share_percent", Figure: stated(20, "percent")}}}
+	}), concrete, func(in *takeoff.Inputs) { in.Area.Termination = 0 })
+	if got, want := item(t, plan, "primer").Need.Value, roomArea*0.5*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("two shares of half a kilogram: %v kg, want %v", got, want)
+	}
+	half := planned(t, "sample.polyurethane", built(t, "sample.polyurethane", func(s *system.System) {
+		film := layer(s, "film")
+		film.Count, film.Total = nil, &system.Target{Kind: "kg_m2", Figure: stated(2.8, "kg/m2")}
+		film.Coats = []system.Coat{{ID: "1", Target: &system.Target{Kind: "kg_m2", Figure: stated(1.4, "kg/m2")}}, {ID: "2", On: "firm"}, {ID: "3", On: "firm"}}
+	}))
+	for i, want := range []float64{1, 0.5, 0.5} { // 1.4 kg/L
+		if got := half.Coats[i].Wet.Value; math.Abs(got-want) > 1e-9 {
+			t.Errorf("of 2 mm in all, half in the first: coat %d is %v mm", i+1, got)
+		}
+	}
+	plan = planned(t, "sample.polyurethane", built(t, "sample.polyurethane", func(s *system.System) {
+		s.Layers = slices.DeleteFunc(s.Layers, func(l system.Layer) bool { return l.ID == "primer_dense" })
+		primer := layer(s, "primer")
+		primer.Count, primer.Where = nil, []system.Where{{On: "fittings", Fittings: []string{"pipe"}, Up: 80, Out: 50}}
+		primer.Coats = []system.Coat{{ID: "1", Target: &system.Target{Kind: "kg_m2", Figure: stated(2, "kg/m2")}}}
+	}), concrete, func(in *takeoff.Inputs) {
+		in.Area.Penetrations = []wetarea.Penetration{{ID: "fitting.1", Kind: "pipe", Surface: "wall.a", Diameter: 40}}
+	})
+	if got, want := item(t, plan, "primer").Need.Value, math.Pi*(0.040*0.080+0.070*0.070-0.020*0.020)*2*waste; math.Abs(got-want) > 1e-9 {
+		t.Errorf("round a pipe %v kg, want %v", got, want)
+	}
+}

@@ -49,24 +49,31 @@ type spread struct {
 
 // spread works out what a coat of a layer takes on a m². Where it shares a total with others, its part.
 func (m *maker) spread(l system.Layer, i int) (spread, error) {
-	t, parts := l.Coats[i].Target, 1
-	if t == nil {
-		t, parts = l.Total, len(l.Coats)
+	of, t := m.sheets[l.Product], l.Coats[i].Target
+	if t != nil && t.Kind != "share_percent" {
+		return m.reduce(of, *t)
 	}
-	of := m.sheets[l.Product]
-	if t.Kind == "share_percent" {
+	all, err := m.reduce(of, *l.Total)
+	if err != nil {
+		return all, err
+	}
+	if t != nil {
 		share, err := m.said(t.Figure)
-		if err != nil {
-			return spread{}, err
-		}
-		all, err := m.reduce(of, *l.Total)
 		return all.part(share.Value/percent, share), err
 	}
-	one, err := m.reduce(of, *t)
-	if err != nil || parts == 1 {
-		return one, err
+	left, sharing := 1.0, 0 // what the coats with targets of their own leave, and who share it
+	for k, c := range l.Coats {
+		if c.Target == nil {
+			sharing++
+			continue
+		}
+		own, err := m.spread(l, k)
+		if err != nil {
+			return own, err
+		}
+		left -= own.perM2.Value / all.perM2.Value
 	}
-	return one.part(1/float64(parts), m.listed(parts)), nil
+	return all.part(max(0, left)/float64(sharing), m.listed(len(l.Coats))), nil
 }
 
 // listed is how many coats a system lists.
