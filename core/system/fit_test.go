@@ -223,3 +223,53 @@ func copiedOf(s system.System) system.System {
 	}
 	return s
 }
+
+// Two films that lie on faces of their own wait for nothing of each other, and both cure; one on the other waits by the sheet
+// of what it lies on.
+func TestFilmsBesideAndOnEachOther(t *testing.T) {
+	second := func(faces, of []string) system.System {
+		s, _ := printedAs("sample.polyurethane", nil)
+		s.Products = append(s.Products, system.Product{Key: "other", Product: "own.other", Role: "membrane"})
+		for i, l := range s.Layers {
+			if l.ID == "film" {
+				other := l
+				other.ID, other.Product, other.Count = "other", "other", nil
+				other.Coats = []system.Coat{{ID: "1", Target: &system.Target{Kind: "kg_m2", Figure: &system.Figure{Of: "other.rate"}}}}
+				other.Where = []system.Where{{On: "field", Faces: of}}
+				s.Layers[i].Where = []system.Where{{On: "field", Faces: faces}}
+				s.Layers = slices.Insert(s.Layers, i+1, other)
+				break
+			}
+		}
+		return s
+	}
+	_, sheets := printedAs("sample.polyurethane", nil)
+	links := func(s system.System, step string) (said string) {
+		t.Helper()
+		o, err := system.MakeOrder(s, sheets)
+		if err != nil {
+			t.Fatal(err)
+		}
+		found, is := o.Step(step)
+		if !is {
+			t.Fatalf("no step %s", step)
+		}
+		for _, link := range found.After {
+			said += link.Step + " " + link.Least.Of + "; "
+		}
+		return said
+	}
+	beside, on := second([]string{"flat"}, []string{"upright"}), second(nil, nil)
+	if got := links(beside, "coat_3"); strings.Contains(got, "coat_") {
+		t.Errorf("beside each other the other film waits for %s", got)
+	}
+	if got := links(beside, "cure_complete"); got != "coat_2 membrane.cure; coat_3 other.cure; " {
+		t.Errorf("beside each other cure %s", got)
+	}
+	if got := links(on, "coat_3"); got != "coat_2 membrane.recoat; " {
+		t.Errorf("on the film the other one waits for %s", got)
+	}
+	if got := links(on, "cure_complete"); got != "coat_3 other.cure; " {
+		t.Errorf("on each other cure %s", got)
+	}
+}

@@ -411,7 +411,11 @@ func (l Layer) carried(coat string) (keys []string) {
 
 // coatWaits are what a coat waits for: the coat under it by its state, the first one by what lies under the film.
 func (m *maker) coatWaits(l Layer, i, number int) (after []Link) {
-	if number == 1 {
+	under, before, is := l, number-1, true
+	if i == 0 {
+		under, before, is = m.under(l)
+	}
+	if !is {
 		after = m.waitsAfter(Step{Does: Lay, Coat: number, Of: []string{l.ID}})
 		if m.WayOf("details") == "first_and_dry" && len(m.by[inDetail]) > 0 {
 			if link, is := m.link("bands", l.Product, "recoat", ""); is {
@@ -420,15 +424,43 @@ func (m *maker) coatWaits(l Layer, i, number int) (after []Link) {
 		}
 		return after
 	}
-	link := Link{Step: "coat_" + strconv.Itoa(number-1), Least: &Figure{Of: l.Product + ".recoat"}, Latest: &Figure{Of: l.Product + ".recoat_latest"}}
+	link := Link{Step: "coat_" + strconv.Itoa(before), Least: &Figure{Of: under.Product + ".recoat"}, Latest: &Figure{Of: under.Product + ".recoat_latest"}}
 	switch l.Coats[i].On {
 	case "wet":
 		link.Anchor, link.Least = "start", nil
 	default:
 		link.States = []string{"firm", "no_tack", "no_transfer"}
 	}
-	link.Otherwise = m.remedy(l.Product, "recoat_latest")
+	link.Otherwise = m.remedy(under.Product, "recoat_latest")
 	return []Link{link}
+}
+
+// under is the layer of the film that another one lies on, with the number of its last coat; none where it lies on faces of
+// its own.
+func (m *maker) under(l Layer) (under Layer, last int, is bool) {
+	number := 0
+	for _, other := range m.by[inField] {
+		if other.ID == l.ID {
+			break
+		}
+		number += len(other.Coats)
+		if other.meets(l) {
+			under, last, is = other, number, true
+		}
+	}
+	return under, last, is
+}
+
+// meets tells whether two layers lie on a face together.
+func (l Layer) meets(other Layer) bool {
+	for _, one := range l.Where {
+		for _, two := range other.Where {
+			if one.On == "field" && two.On == "field" && slices.ContainsFunc(kindsOf(one.Faces), func(kind string) bool { return OnFace(two.Faces, kind) }) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // remedy is what a product's system says to do where something of it was missed.
@@ -481,15 +513,20 @@ func (m *maker) waitsAfter(s Step, more ...Step) (after []Link) {
 	return after
 }
 
-// cure is the wait before the proof, counted from the last of the last coat.
+// cure is the wait before the proof, counted from the last of the last coat on each face.
 func (m *maker) cure() {
 	layers := m.by[inField]
 	if len(layers) == 0 {
 		return
 	}
-	last := layers[len(layers)-1]
 	s := m.usual("cure_complete")
-	s.After = []Link{{Step: "coat_" + strconv.Itoa(m.coats()), Per: "all", Least: &Figure{Of: last.Product + ".cure"}}}
+	number := 0
+	for i, l := range layers {
+		number += len(l.Coats)
+		if !slices.ContainsFunc(layers[i+1:], l.meets) { // nothing of the film lies on it
+			s.After = append(s.After, Link{Step: "coat_" + strconv.Itoa(number), Per: "all", Least: &Figure{Of: l.Product + ".cure"}})
+		}
+	}
 	m.stage("cure", "Cure", s)
 }
 

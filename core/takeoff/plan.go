@@ -347,8 +347,14 @@ func (m *maker) addCoats(total figure.Figure) error {
 			m.splitOver(l, c, m.plan.Coats[first:])
 		}
 	}
-	if !slices.ContainsFunc(m.plan.Coats, func(c Coat) bool { return len(c.Surface) > 0 }) {
-		return fault.At("system", "plan.layer_nowhere", "name", m.System.Name)
+	for _, part := range m.System.Parts() { // of a zone too
+		lies := slices.ContainsFunc(m.plan.Coats, func(c Coat) bool {
+			_, own := part.LayerOf(c.Layer)
+			return own && len(c.Surface) > 0
+		})
+		if !lies {
+			return fault.At("system", "plan.layer_nowhere", "name", part.Name)
+		}
 	}
 	return nil
 }
