@@ -361,13 +361,13 @@ func TestWhatALayerCannotBeWorkedOutFrom(t *testing.T) {
 		t.Errorf("a film for walls on a deck without: %v", err)
 	}
 	floor, _ := systemtest.Of("sample.flexible_cementitious")
-	walls, used := systemtest.Of("sample.acrylic_dispersion")
+	walls, _ := systemtest.Of("sample.acrylic_dispersion")
 	both, err := system.Join("both", "Both", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: walls})
 	if err != nil {
 		t.Fatal(err)
 	}
 	film, _ := sheet.Sample("sample.flexible_cementitious")
-	used, _ = both.Take(film, sheet.Samples(), nil, true)
+	used, _ := both.Take(film, sheet.Samples(), nil, true)
 	if in.Built, err = system.Build(both, used); err != nil {
 		t.Fatal(err)
 	}
