@@ -118,19 +118,7 @@ func TestSeveralLinksOnOneStep(t *testing.T) {
 // Two systems in one room are worked side by side: each coat lies on its own faces and is read, waited for and accepted there.
 func TestTwoSystemsAreWorkedSideBySide(t *testing.T) {
 	w := room(t, "flexible_cementitious", sound())
-	floor, usedFloor := systemtest.Of("sample.flexible_cementitious")
-	walls, usedWalls := systemtest.Of("sample.acrylic_dispersion")
-	both, err := system.Join("both", "Both", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: walls})
-	if err != nil {
-		t.Fatal(err)
-	}
-	used := []system.Used{}
-	for zone, list := range map[string][]system.Used{"floor": usedFloor, "walls": usedWalls} {
-		for _, u := range list {
-			u.Key = zone + "_" + u.Key
-			used = append(used, u)
-		}
-	}
+	both, used := systemtest.Joined("sample.flexible_cementitious", "sample.acrylic_dispersion")
 	before := w.fold(w.texts)
 	w.add(-69*time.Hour, "plan", map[string]any{"survey": before.SurveyID, "system": both, "used": used, "rules": rules.Generic(), "texture": "fine", "from": []string{before.PlanID}})
 	w.passTo("coat_1_floor")
@@ -165,7 +153,7 @@ func TestTwoSystemsAreWorkedSideBySide(t *testing.T) {
 	if s := w.step(w.look(3*time.Hour), "cure_complete_walls"); s.Block == nil {
 		t.Error("the walls have cured after an hour")
 	}
-	if at := w.fold(w.texts); at.Plan.System.Zones[1].From != walls.ID {
+	if at := w.fold(w.texts); at.Plan.System.Zones[1].From != "sample.system.acrylic_dispersion" {
 		t.Errorf("zones %+v", at.Plan.System.Zones)
 	}
 }

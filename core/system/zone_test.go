@@ -14,19 +14,8 @@ import (
 // joined is a room whose walls follow one system and whose floor another.
 func joined(t *testing.T, floor, walls string) (system.System, map[string]sheet.Sheet) {
 	t.Helper()
-	one, usedOne := systemtest.Of(floor)
-	other, usedOther := systemtest.Of(walls)
-	s, err := system.Join("both", "Walls and floor", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: one}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: other})
-	if err != nil {
-		t.Fatal(err)
-	}
-	sheets := map[string]sheet.Sheet{}
-	for zone, used := range map[string][]system.Used{"floor": usedOne, "walls": usedOther} {
-		for _, u := range used {
-			sheets[zone+"_"+u.Key] = u.Sheet
-		}
-	}
-	return s, sheets
+	s, used := systemtest.Joined(floor, walls)
+	return s, system.Sheets(used)
 }
 
 // Walls and floor of one room may follow two systems: each is keyed, bedded, coated, waited for and accepted by itself, the

@@ -360,14 +360,9 @@ func TestWhatALayerCannotBeWorkedOutFrom(t *testing.T) {
 	if _, err := takeoff.MakePlan(in); err == nil || !strings.Contains(err.Error(), "plan.layer_nowhere") {
 		t.Errorf("a film for walls on a deck without: %v", err)
 	}
-	floor, _ := systemtest.Of("sample.flexible_cementitious")
 	walls, _ := systemtest.Of("sample.acrylic_dispersion")
-	both, err := system.Join("both", "Both", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: walls})
-	if err != nil {
-		t.Fatal(err)
-	}
-	film, _ := sheet.Sample("sample.flexible_cementitious")
-	used, _ := both.Take(film, sheet.Samples(), nil, true)
+	both, used := systemtest.Joined("sample.flexible_cementitious", "sample.acrylic_dispersion")
+	var err error
 	if in.Built, err = system.Build(both, used); err != nil {
 		t.Fatal(err)
 	}
@@ -378,19 +373,7 @@ func TestWhatALayerCannotBeWorkedOutFrom(t *testing.T) {
 
 // Two systems in one room take each their own on their faces, and together what their parts take.
 func TestTwoSystemsInOneRoom(t *testing.T) {
-	floor, usedFloor := systemtest.Of("sample.flexible_cementitious")
-	walls, usedWalls := systemtest.Of("sample.acrylic_dispersion")
-	both, err := system.Join("both", "Both", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor}, system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: walls})
-	if err != nil {
-		t.Fatal(err)
-	}
-	var used []system.Used
-	for zone, list := range map[string][]system.Used{"floor": usedFloor, "walls": usedWalls} {
-		for _, u := range list {
-			u.Key = zone + "_" + u.Key
-			used = append(used, u)
-		}
-	}
+	both, used := systemtest.Joined("sample.flexible_cementitious", "sample.acrylic_dispersion")
 	b, err := system.Build(both, used)
 	if err != nil {
 		t.Fatal(err)

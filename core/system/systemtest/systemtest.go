@@ -55,3 +55,17 @@ func Plan(survey, membrane string, changes ...func(*system.System)) map[string]a
 	}
 	return map[string]any{"survey": survey, "system": s, "used": used, "rules": rules.Generic(), "texture": "fine"}
 }
+
+// Joined is a room whose floor follows the system of one sample sheet and whose walls that of another, with all printings.
+func Joined(floor, walls string) (system.System, []system.Used) {
+	one, _ := Of(floor)
+	other, _ := Of(walls)
+	both, err := system.Join("both", "Walls and floor", system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: one},
+		system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: other})
+	if err != nil {
+		panic(err)
+	}
+	film, _ := sheet.Sample(floor)
+	used, _ := both.Take(film, sheet.Samples(), nil, true)
+	return both, used
+}
