@@ -161,11 +161,12 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 
 // withWalls lets what stands follow another system than what lies.
 func (s *Site) withWalls(floor system.System, walls string) (system.System, error) {
-	i := slices.IndexFunc(s.Job().Systems(), func(other system.System) bool { return other.ID == walls })
+	all := s.Job().Systems()
+	i := slices.IndexFunc(all, func(other system.System) bool { return other.ID == walls })
 	if i < 0 {
 		return floor, fault.At("walls", "system.unknown", "typed", fault.Short(walls))
 	}
-	other := s.Job().Systems()[i]
+	other := all[i]
 	return system.Join(floor.ID+"+"+other.ID, floor.Name+"; walls: "+other.Name,
 		system.Part{ID: "floor", Title: "floor", Faces: []string{"flat"}, System: floor},
 		system.Part{ID: "walls", Title: "walls", Faces: []string{"upright"}, System: other})

@@ -164,10 +164,11 @@ type Answered struct {
 // Answered are the changes that somebody answered for: they stand on page one of the dossier.
 func (s System) Answered() []Answered {
 	list := []Answered{}
-	for _, part := range append(s.Parts(), System{Edits: s.Edits}) {
-		if len(s.Zones) == 0 && len(part.Layers) == 0 {
-			continue // its own edits stand with it
-		}
+	edited := s.Parts()
+	if len(s.Zones) > 0 {
+		edited = append(edited, s)
+	}
+	for _, part := range edited {
 		if len(part.Edits) == 0 {
 			continue
 		}

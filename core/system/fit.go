@@ -65,7 +65,7 @@ func (s System) returns() (more []Layer) {
 			for _, l := range s.Layers {
 				p, _ := s.ProductOf(l.Product)
 				of := film.ID + "." + c.ID
-				if p.Role != "primer" || !l.on("field") || slices.ContainsFunc(s.Layers, func(other Layer) bool { return other.Before == of && other.Like == l.ID }) || l.Before != "" {
+				if p.Role != "primer" || !l.Lies("field") || slices.ContainsFunc(s.Layers, func(other Layer) bool { return other.Before == of && other.Like == l.ID }) || l.Before != "" {
 					continue
 				}
 				again := l

@@ -114,7 +114,7 @@ func (s System) stageOf(l Layer) stage {
 	switch {
 	case l.Before != "":
 		return inReturn
-	case p.Role == "membrane" && !l.on("field"):
+	case p.Role == "membrane" && !l.Lies("field"):
 		return inDetail // bedding, a fillet or a patch of it
 	case at == inPrime && s.Reads().Key == "primer_in_patches":
 		return inPrepare
@@ -290,7 +290,7 @@ func (m *maker) field() {
 			number++
 			name := "coat"
 			switch {
-			case len(l.Carries) > 0 && len(l.carried(c.ID)) > 0 && l.on("field"):
+			case len(l.Carries) > 0 && len(l.carried(c.ID)) > 0 && l.Lies("field"):
 				name = "embed"
 			case number == 2:
 				name = "coat_again"

@@ -61,7 +61,7 @@ func (s System) Reads() Read {
 			}
 		case p.Role == "fillet_mortar":
 			r.Junction = "rigid_fillet"
-		case r.Junction == "none" && l.on("joints") && slices.Contains([]string{"band", "bond_breaker", "sealant"}, p.Role):
+		case r.Junction == "none" && l.Lies("joints") && slices.Contains([]string{"band", "bond_breaker", "sealant"}, p.Role):
 			r.Junction = map[string]string{"band": "stretch_band", "bond_breaker": "bond_breaker", "sealant": "bead"}[p.Role]
 		}
 		for _, c := range l.Carries {
@@ -145,14 +145,15 @@ func (s System) UnsaidPrimers() (list []string) {
 // Film is the layer that makes it tight: the first over the whole field that is a membrane, or carries a sheet.
 func (s System) Film() (Layer, bool) {
 	for _, l := range s.Layers {
-		if p, _ := s.ProductOf(l.Product); p.Role == "membrane" && l.on("field") {
+		if p, _ := s.ProductOf(l.Product); p.Role == "membrane" && l.Lies("field") {
 			return l, true
 		}
 	}
 	return Layer{}, false
 }
 
-func (l Layer) on(place string) bool {
+// Lies tells whether a layer lies on places of a kind.
+func (l Layer) Lies(place string) bool {
 	return slices.ContainsFunc(l.Where, func(w Where) bool { return w.On == place || w.On == "all" })
 }
 

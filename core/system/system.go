@@ -371,9 +371,6 @@ func (l Layer) Lays(key string) bool {
 	return l.Product == key || slices.ContainsFunc(l.Carries, func(c Carries) bool { return c.Product == key })
 }
 
-// Lies tells whether a layer lies on places of a kind.
-func (l Layer) Lies(on string) bool { return l.on(on) }
-
 // Seams tells whether a layer goes over the seams between strips.
 func (l Layer) Seams() bool {
 	return slices.ContainsFunc(l.Where, func(w Where) bool { return w.On == "joints" && slices.Contains(w.Joints, "seam") })

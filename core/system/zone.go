@@ -43,15 +43,6 @@ func kindsOf(faces []string) (kinds []string) {
 // belong to the floor where they touch it. No face may follow two systems.
 func Join(id, name string, parts ...Part) (System, error) {
 	s := System{ID: id, Name: name, Revision: "-"}
-	of := map[string]string{}
-	for _, part := range parts {
-		for _, kind := range kindsOf(part.Faces) {
-			if other, twice := of[kind]; twice {
-				return s, fault.At("zones."+part.ID, "system.two_on_one_face", "face", kind, "one", other, "other", part.Title)
-			}
-			of[kind] = part.Title
-		}
-	}
 	for i, part := range parts {
 		from := part.System
 		z := Zone{ID: part.ID, Title: part.Title, Faces: part.Faces, From: from.ID, Name: from.Name, Ways: from.Ways, Edits: from.Edits}
@@ -69,13 +60,7 @@ func Join(id, name string, parts ...Part) (System, error) {
 			r.Of = part.ID + "_" + r.Of
 			z.Remedies = append(z.Remedies, r)
 		}
-		for _, stage := range from.Stages {
-			stage.Steps = slices.Clone(stage.Steps)
-			for k := range stage.Steps {
-				stage.Steps[k] = stage.Steps[k].in(z, z.ID+"_")
-			}
-			z.Stages = append(z.Stages, stage)
-		}
+		z.Stages = z.stages(from.Stages, z.ID+"_")
 		z.Edits = slices.Clone(z.Edits)
 		for k, e := range z.Edits {
 			if e.Add != nil {
@@ -94,7 +79,33 @@ func Join(id, name string, parts ...Part) (System, error) {
 		}
 		s.Zones = append(s.Zones, z)
 	}
-	return s, nil
+	return s, apart(s.Zones)
+}
+
+// apart refuses zones that have a face together.
+func apart(zones []Zone) error {
+	of := map[string]string{}
+	for _, z := range zones {
+		for _, kind := range kindsOf(z.Faces) {
+			if other, twice := of[kind]; twice {
+				return fault.At("zones."+z.ID, "system.two_on_one_face", "face", kind, "one", other, "other", z.Title)
+			}
+			of[kind] = z.Title
+		}
+	}
+	return nil
+}
+
+// stages are what a system says of its stages, by the names that things have in a zone.
+func (z Zone) stages(of []Stage, prefix string) (own []Stage) {
+	for _, stage := range of {
+		stage.Steps = slices.Clone(stage.Steps)
+		for k := range stage.Steps {
+			stage.Steps[k] = stage.Steps[k].in(z, prefix)
+		}
+		own = append(own, stage)
+	}
+	return own
 }
 
 // split makes zones of the places that ways hold for: one room can be worked in two ways with the same products.
@@ -130,13 +141,7 @@ func (s System) split() System {
 				z.Ways = append(z.Ways, w)
 			}
 		}
-		for _, stage := range s.Stages {
-			stage.Steps = slices.Clone(stage.Steps)
-			for k := range stage.Steps {
-				stage.Steps[k] = stage.Steps[k].in(*z, "")
-			}
-			z.Stages = append(z.Stages, stage)
-		}
+		z.Stages = z.stages(s.Stages, "")
 		for _, l := range layers {
 			if own, is := l.in(*z, "", i == 0); is {
 				s.Layers = append(s.Layers, own)
@@ -150,21 +155,7 @@ func (s System) split() System {
 // in is a layer on the faces of a zone, its products by the names they have there; none where it lies on others alone. What
 // lies at the film's edge is laid once.
 func (l Layer) in(z Zone, prefix string, first bool) (Layer, bool) {
-	var where []Where
-	for _, w := range l.Where {
-		if w.On == "edges" {
-			if first {
-				where = append(where, w)
-			}
-			continue
-		}
-		kinds := kindsOf(z.Faces)
-		kinds = slices.DeleteFunc(kinds, func(kind string) bool { return !OnFace(w.Faces, kind) })
-		if len(kinds) > 0 {
-			w.Faces = kinds
-			where = append(where, w)
-		}
-	}
+	where := z.narrowed(l.Where, first)
 	if len(where) == 0 {
 		return l, false
 	}
@@ -182,16 +173,15 @@ func (l Layer) in(z Zone, prefix string, first bool) (Layer, bool) {
 	for i := range l.Coats {
 		l.Coats[i].Target = l.Coats[i].Target.in(prefix)
 	}
-	l.Carries = slices.Clone(l.Carries)
-	for i := range l.Carries {
-		c := &l.Carries[i]
-		c.Product, c.ShareBelow, c.Amount = prefix+c.Product, c.ShareBelow.in(prefix), c.Amount.in(prefix)
-		for k := range c.Where {
-			c.Where = slices.Clone(c.Where)
-			if kinds := slices.DeleteFunc(kindsOf(z.Faces), func(kind string) bool { return !OnFace(c.Where[k].Faces, kind) }); len(kinds) > 0 {
-				c.Where[k].Faces = kinds
-			}
+	carries := l.Carries
+	l.Carries = nil
+	for _, c := range carries {
+		here := z.narrowed(c.Where, first)
+		if len(c.Where) > 0 && len(here) == 0 {
+			continue // it lies on faces of another zone alone
 		}
+		c.Product, c.Where, c.ShareBelow, c.Amount = prefix+c.Product, here, c.ShareBelow.in(prefix), c.Amount.in(prefix)
+		l.Carries = append(l.Carries, c)
 	}
 	if l.Mix != nil {
 		own := *l.Mix
@@ -202,6 +192,19 @@ func (l Layer) in(z Zone, prefix string, first bool) (Layer, bool) {
 		l.Mix = &own
 	}
 	return l, true
+}
+
+// narrowed are places on the faces of a zone. What lies at the film's edge belongs to the first.
+func (z Zone) narrowed(where []Where, first bool) (own []Where) {
+	for _, w := range where {
+		if w.On != "edges" {
+			w.Faces = slices.DeleteFunc(kindsOf(z.Faces), func(kind string) bool { return !OnFace(w.Faces, kind) })
+		}
+		if w.On == "edges" && first || w.On != "edges" && len(w.Faces) > 0 {
+			own = append(own, w)
+		}
+	}
+	return own
 }
 
 func (t *Target) in(prefix string) *Target {
@@ -331,7 +334,6 @@ func (s *Stage) beside(step Step, together bool) {
 
 // checkZones holds zones against each other: each on faces of its own, and ways that hold for a place alike.
 func (s System) checkZones() error {
-	of := map[string]string{}
 	for _, z := range s.Zones {
 		field := "zones." + z.ID
 		if z.ID == "" || len(z.Faces) == 0 {
@@ -340,15 +342,12 @@ func (s System) checkZones() error {
 		if err := faces(field, z.Faces); err != nil {
 			return err
 		}
-		for _, kind := range kindsOf(z.Faces) {
-			if other, twice := of[kind]; twice {
-				return fault.At(field, "system.two_on_one_face", "face", kind, "one", other, "other", z.Title)
-			}
-			of[kind] = z.Title
-		}
 		if err := checkWays(z.Ways); err != nil {
 			return err
 		}
+	}
+	if err := apart(s.Zones); err != nil {
+		return err
 	}
 	placed := map[string]string{} // faces of a kind of surface, by the zone it went to
 	for _, w := range s.Ways {

@@ -129,3 +129,20 @@ func TestWhatGoesWithAZoneIsTestedWithItsOwnFilm(t *testing.T) {
 		t.Error("a band of another family is not said")
 	}
 }
+
+// What a layer carries on the floor alone is not carried on the walls.
+func TestWhatIsCarriedStaysOnItsFaces(t *testing.T) {
+	s, _ := joined(t, "sample.flexible_cementitious", "sample.polyurethane")
+	for _, l := range s.Layers {
+		for _, c := range l.Carries {
+			if c.Product == "walls_aggregate" {
+				t.Errorf("%s strews sand on the walls: %+v", l.ID, c.Where)
+			}
+		}
+	}
+	s, _ = joined(t, "sample.polyurethane", "sample.flexible_cementitious")
+	i := slices.IndexFunc(s.Layers, func(l system.Layer) bool { return l.ID == "floor_top_coat" })
+	if i < 0 || len(s.Layers[i].Carries) != 1 || !slices.Equal(s.Layers[i].Carries[0].Where[0].Faces, []string{"floor"}) {
+		t.Errorf("sand on the floor: %+v", s.Layers[i])
+	}
+}

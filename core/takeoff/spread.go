@@ -181,23 +181,27 @@ func (m *maker) thickness(of sheet.Sheet, t system.Target) (s spread, err error)
 // stated is a rate that a system states itself, at its dearer end, kg/m².
 func (m *maker) stated(of sheet.Sheet, f system.Figure) (figure.Figure, error) {
 	said := figure.Read("plan.item.stated", *f.Value, f.Unit, figure.Source{Kind: "system", Ref: m.System.ID, Says: f.Says})
-	inputs := []figure.Figure{said}
 	rate := of.PrintedRate()
 	rate.Unit, rate.Coats, rate.Per, rate.Basis = f.Unit, 1, "coat", "wet"
 	if f.Basis == "powder" {
 		rate.Basis = "powder"
 	}
-	if density, err := of.Number("mixed_density"); err == nil {
-		inputs = append(inputs, density)
-	} else if rate.Density = 1; !weighed(rate.Unit) {
-		return figure.Figure{}, err
-	}
 	high := *f.Value
 	if f.High != nil {
 		high = *f.High
 	}
-	total, err := dearest(rate, *f.Value, high)
-	return figure.Worked("plan.item.per_m2", total, "kg/m2", "rate.per_m2", inputs...), err
+	return rated(of, rate, *f.Value, high, said)
+}
+
+// rated is a rate between two ends as kg/m², at its dearer end; from is what it was read from.
+func rated(of sheet.Sheet, rate sheet.Rate, low, high float64, from ...figure.Figure) (figure.Figure, error) {
+	if density, err := of.Number("mixed_density"); err == nil {
+		from = append(from, density)
+	} else if rate.Density = 1; !weighed(rate.Unit) {
+		return figure.Figure{}, err
+	}
+	total, err := dearest(rate, low, high)
+	return figure.Worked("plan.item.per_m2", total, "kg/m2", "rate.per_m2", from...), err
 }
 
 // weighed tells whether a rate of a unit needs no density to be weighed.
@@ -235,12 +239,6 @@ func printedSpread(s sheet.Sheet) (figure.Figure, error) {
 			inputs = append(inputs, coats)
 		}
 	}
-	if density, err := s.Number("mixed_density"); err == nil {
-		inputs = append(inputs, density)
-	} else if rate.Density = 1; !weighed(rate.Unit) {
-		return figure.Figure{}, err
-	}
 	low, high := s.Numbers["rate"].Ends()
-	total, err := dearest(rate, low, high)
-	return figure.Worked("plan.item.per_m2", total, "kg/m2", "rate.per_m2", inputs...), err
+	return rated(s, rate, low, high, inputs...)
 }
