@@ -125,39 +125,18 @@ func (a *Area) addAdditives(card *Card, coat takeoff.Coat, density float64) erro
 			if !there {
 				continue // the plan says that its sheet is missing
 			}
-			line, err := additive(of, kg, density)
+			added, err := of.DoseTo(kg, density)
 			if err != nil {
 				return err
 			}
-			line.Bucket, line.Key, line.Name = n+1, key, of.Name
+			line := AddedLine{Bucket: n + 1, Key: key, Name: of.Name, Kg: added.Kg}
+			if added.ML > 0 {
+				line.ML = &added.ML
+			}
 			card.Added = append(card.Added, line)
 		}
 	}
 	return nil
-}
-
-// additive is the dose of a product to a mass of mixed material of some density.
-func additive(of sheet.Sheet, kg, density float64) (AddedLine, error) {
-	dose, err := of.Number("dose")
-	if err != nil {
-		return AddedLine{}, err
-	}
-	const gramsPerKg = 1000
-	if dose.Unit == "g/kg" {
-		return AddedLine{Kg: kg * dose.Value / gramsPerKg}, nil
-	}
-	own, err := of.Number("mixed_density")
-	if err != nil {
-		return AddedLine{}, err
-	}
-	in := mixing.Additive{Base: kg, BaseDensity: density, Density: own.Value}
-	if dose.Unit == "mL/L" {
-		in.PerL = dose.Value
-	} else {
-		in.PerKg = dose.Value
-	}
-	added, err := in.Measure()
-	return AddedLine{Kg: added.Kg, ML: &added.ML}, err
 }
 
 func (in CardInputs) check() error {

@@ -49,8 +49,13 @@ func (bedding) lays(a *Area, s system.Step) []sheet.Sheet { return []sheet.Sheet
 
 // bedding is the printing of what bands are bedded in: of the layer that carries them, or the film.
 func (b Plan) bedding(s system.Step) sheet.Sheet {
+	return b.printing(s, func(l system.Layer) bool { return len(l.Carries) > 0 })
+}
+
+// printing is the printing of the first layer of a step that fits and is there; else that of the film.
+func (b Plan) printing(s system.Step, fits func(system.Layer) bool) sheet.Sheet {
 	for _, id := range s.Of {
-		if l, is := b.built.System.LayerOf(id); is && len(l.Carries) > 0 {
+		if l, is := b.built.System.LayerOf(id); is && fits(l) {
 			if of, there := b.sheets[l.Product]; there {
 				return of
 			}

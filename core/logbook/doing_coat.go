@@ -29,14 +29,7 @@ func (coating) lays(a *Area, s system.Step) []sheet.Sheet { return []sheet.Sheet
 
 // sheetOf is the printing of what a step lays: of its layer, or of the film where it names none.
 func (a *Area) sheetOf(s system.Step) sheet.Sheet {
-	for _, id := range s.Of {
-		if l, is := a.Plan.built.System.LayerOf(id); is {
-			if of, there := a.Plan.sheets[l.Product]; there {
-				return of
-			}
-		}
-	}
-	return a.Plan.Sheet
+	return a.Plan.printing(s, func(system.Layer) bool { return true })
 }
 
 // coatOf is what the plan asks of a step that lays a coat.

@@ -209,6 +209,31 @@ func (s Sheet) PartSharesAt(temp float64) ([]float64, error) {
 	})
 }
 
+// DoseTo is what of an additive comes on top of a mass of a mix, kg, of some density, kg/L: by mass, or by volume to the
+// kilogram or the litre (mL is 0 where it is dosed by mass).
+func (s Sheet) DoseTo(kg, density float64) (mixing.Added, error) {
+	dose, err := s.Number("dose")
+	if err != nil {
+		return mixing.Added{}, err
+	}
+	const gramsPerKg = 1000
+	if dose.Unit == "g/kg" {
+		own := kg * dose.Value / gramsPerKg
+		return mixing.Added{Kg: own, Total: kg + own}, nil
+	}
+	own, err := s.Number("mixed_density")
+	if err != nil {
+		return mixing.Added{}, err
+	}
+	in := mixing.Additive{Base: kg, BaseDensity: density, Density: own.Value}
+	if dose.Unit == "mL/L" {
+		in.PerL = dose.Value
+	} else {
+		in.PerKg = dose.Value
+	}
+	return in.Measure()
+}
+
 func (s Sheet) shares(of func(Part) (float64, error)) ([]float64, error) {
 	if len(s.Parts) == 1 {
 		return []float64{1}, nil

@@ -140,6 +140,11 @@ func MakeOrder(s System, sheets map[string]sheet.Sheet) (Order, error) {
 	if err != nil {
 		return Order{Stages: []Stage{}, Asked: []Asked{}}, err
 	}
+	return s.order(sheets)
+}
+
+// order is the order of a system that is fitted to its printings.
+func (s System) order(sheets map[string]sheet.Sheet) (Order, error) {
 	if len(s.Zones) > 0 {
 		o, err := s.orderOfZones(sheets)
 		if err == nil {

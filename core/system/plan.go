@@ -206,6 +206,6 @@ func Build(s System, used []Used, left ...string) (b Built, err error) {
 	}
 	b.Film = of
 	b.With, b.Missing = s.With(used, left...)
-	b.Order, err = MakeOrder(s, sheets)
+	b.Order, err = s.order(sheets)
 	return b, err
 }

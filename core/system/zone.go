@@ -269,7 +269,7 @@ func (s System) orderOfZones(sheets map[string]sheet.Sheet) (Order, error) {
 	coats := 0
 	for i, part := range s.Parts() {
 		z := s.Zones[i]
-		o, err := MakeOrder(part, sheets)
+		o, err := part.order(sheets)
 		if err != nil {
 			return all, err
 		}

@@ -120,22 +120,22 @@ func (m *maker) dose(a *amount, of sheet.Sheet, into []amount) error {
 	}
 	net := figure.Sum("plan.mass.net", "mass.sum", parts...)
 	total := figure.Worked("plan.mass.total", gram(withWaste(net.Value, m.waste.Value)), "kg", "mass.waste", net, m.waste).Rounded("to_gram")
-	kg, inputs := total.Value*dose.Value/1000, []figure.Figure{total, dose}
+	inputs := []figure.Figure{total, dose}
+	base := figure.Figure{}
 	if dose.Unit == "mL/L" && len(into) > 0 {
-		base, err := m.sheets[into[0].key].Number("mixed_density")
-		if err != nil {
+		if base, err = m.sheets[into[0].key].Number("mixed_density"); err != nil {
 			return err
 		}
-		kg, inputs = kg/base.Value, append(inputs, base)
+		inputs = append(inputs, base)
 	}
-	if dose.Unit == "mL/kg" || dose.Unit == "mL/L" {
-		density, err := of.Number("mixed_density")
-		if err != nil {
-			return err
-		}
-		kg, inputs = kg*density.Value, append(inputs, density)
+	if density, err := of.Number("mixed_density"); err == nil && dose.Unit != "g/kg" {
+		inputs = append(inputs, density)
 	}
-	a.parts = []figure.Figure{figure.Worked("plan.item.dose", kg, "kg", "mass.dose", inputs...)}
+	added, err := of.DoseTo(total.Value, base.Value)
+	if err != nil {
+		return err
+	}
+	a.parts = []figure.Figure{figure.Worked("plan.item.dose", added.Kg, "kg", "mass.dose", inputs...)}
 	for _, each := range into {
 		if a.step == "" && net.Value > 0 {
 			a.shares = append(a.shares, Portion{Step: each.step, Amount: each.net() / net.Value})
