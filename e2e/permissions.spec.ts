@@ -149,7 +149,7 @@ test('a leak after the base was signed shuts it again', async ({ page, house }) 
   await page.locator('[data-tap="floor"]').first().click()
   await page.getByRole('button', { name: /Running/ }).click()
   await asCrewLead(page)
-  await expect(page.getByText(/Running/).first()).toBeVisible()
+  await expect(page.locator('section.leak').first()).toBeVisible() // it is kept
   await page.goto(`${house.url}/job/${h.job}/area/${area}/prepare`)
   await page.locator('.each', { hasText: 'Accept the base' }).click()
   await expect(page.getByText(/Running water/).first()).toBeVisible()
