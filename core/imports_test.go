@@ -16,7 +16,7 @@ var mayImport = map[string]string{
 	"climate": "fault", "film": "fault", "pressure": "fault", "strict": "fault",
 	"cure": "climate fault", "units": "climate fault",
 	"ask": "fault units", "mixing": "cure fault",
-	"sheet":   "ask climate cure fault figure order substrate units",
+	"sheet":   "ask climate cure fault figure mixing order substrate units",
 	"system":  "fault sheet",
 	"rules":   "ask fault figure sheet",
 	"wetarea": "ask fault order pressure substrate units",
@@ -30,7 +30,7 @@ var mayImport = map[string]string{
 
 	// for tests alone
 	"cutting/everyway": "cutting",
-	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
+	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
 }
 
 // outside are what the core takes from elsewhere, and nothing under them: what is sent to the page is

@@ -85,7 +85,20 @@ async function firstDay(page: Page, house: House, hand: Hand, job: string): Prom
   await expect(button(/Mixed material in all/)).toContainText(/\d\d\.\d\d kg/)
   await hand.press(mitre(page, 'Accept the plan'))
 
-  // Prepared and accepted.
+  // Prepared and accepted: the fillets first.
+  const layAll = async (kg: string) => {
+    for (let laid = mitre(page, ' laid'); await laid.isVisible();) {
+      const all = page.getByRole('button', { name: 'All', exact: true })
+      await hand.press((await all.isVisible()) ? all : page.getByRole('checkbox').first())
+      const used = page.getByRole('textbox', { name: /^kg of/ })
+      if (await used.isVisible()) await hand.write(used, kg)
+      const said = await laid.innerText()
+      await hand.press(laid)
+      await expect.poll(async () => ((await laid.isVisible()) ? laid.innerText() : '')).not.toBe(said)
+    }
+  }
+  await expect(page.getByRole('checkbox').first()).toBeVisible()
+  await layAll('28')
   await expect(page.getByRole('checkbox')).toHaveCount(4)
   for (let line = 0; line < 4; line++) await hand.press(page.getByRole('checkbox').nth(line))
   await hand.press(mitre(page, 'All confirmed'))
@@ -117,6 +130,7 @@ async function firstDay(page: Page, house: House, hand: Hand, job: string): Prom
     await hand.press(mitre(page, 'bedded'))
     await expect(page.locator('.piece', { hasText: 'bedded' })).toHaveCount(left > 1 ? 18 - left : 0)
   }
+  await layAll('0.1')
   await hand.press(mitre(page, 'Accept'))
   await byName('Bedded this morning, entered late')
 

@@ -15,6 +15,7 @@ import {
   shower,
   test,
 } from './house'
+import { layWorks } from './works'
 
 /** The pack's own figures, as they are printed; what is not among them is not stated. */
 const pack: [figure: string, printed: string][] = [
@@ -87,7 +88,8 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await slip.getByRole('button', { name: 'Close' }).click()
   await mitre(page, 'Accept the plan').click()
 
-  // The base is prepared; the hold behind it stops the work until someone signs.
+  // The base is prepared: what is laid in it, then its questions; the hold behind it stops the work until someone signs.
+  expect(await layWorks(page)).toBeGreaterThan(0)
   await expect(page.getByRole('checkbox')).toHaveCount(4)
   for (const line of await page.getByRole('checkbox').all()) await line.click()
   await mitre(page, 'All confirmed').click()
@@ -119,6 +121,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
     await mitre(page, 'bedded').click()
     await expect(page.locator('.piece', { hasText: 'bedded' })).toHaveCount(left > 1 ? 18 - left : 0)
   }
+  await layWorks(page)
   // The details are signed not by the one who looks at them, but by name and reason.
   await page.getByRole('button', { name: 'Override the hold' }).click()
   await page.getByRole('button', { name: 'Override', exact: true }).click()
@@ -181,9 +184,14 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await expect(page.getByText('Not enough film yet')).toBeVisible()
   await mitre(page, 'Read more').click()
   await expect(page.getByText('Tap a spot on the drawing, then the last wet tooth')).toBeVisible()
-  // What was answered for by name stays in sight, and is all that deviates.
-  await page.getByRole('button', { name: '3 deviations and corrections' }).click()
-  for (const reason of ['Five kits stand in the hall', 'Inspector comes tomorrow', 'Bedded this morning'])
+  // What was answered for by name stays in sight, and that more was laid than the bucket held.
+  await page.getByRole('button', { name: '4 deviations and corrections' }).click()
+  for (const reason of [
+    'Five kits stand in the hall',
+    'Inspector comes tomorrow',
+    'Bedded this morning',
+    'Of bucket 1',
+  ])
     await expect(page.getByRole('dialog')).toContainText(reason)
 })
 

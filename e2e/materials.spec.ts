@@ -156,7 +156,7 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
   await estimate.getByRole('button', { name: 'Close' }).click()
 
   await page.goto(area)
-  await expect(page.getByRole('checkbox')).toHaveCount(4)
+  await expect(page.getByRole('tab', { name: 'Questions' })).toBeVisible()
   await page.goto(`${area}/coat`)
   await page.locator('.each', { hasText: 'Lay the first coat' }).click()
   await expect(page.getByText('6 there')).toBeVisible()

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import { asCrewLead, expect, goOn, House, installClock, mitre, openShower, readClimate, sign, test } from './house'
+import { layWorks } from './works'
 
 test.use({ serviceWorkers: 'block' })
 
@@ -242,6 +243,7 @@ test('a thin wall is topped up, the second coat waits, and a test that cannot te
     await mitre(page, 'Sign').click()
     await expect(page.getByRole('alert')).toContainText('Who signs')
     await sign(page, 'Inspector')
+    await layWorks(page)
     await tickAll(page)
     await mitre(page, 'All confirmed').click()
     await sign(page, 'Crew lead')

@@ -46,6 +46,7 @@ func (a *Area) reasons(s system.Step, takes []Material, now time.Time) (list []B
 			say("late", No, "why.late", "remedy.late", args)
 		}
 	}
+	a.missing(s, now, say)
 	if !a.confirmed(s) {
 		say("touch", Unknown, "why.touch", "look.touch", nil)
 	}

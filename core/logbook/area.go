@@ -25,12 +25,14 @@ type Area struct {
 	Plan       *Plan
 	PlanID     string
 	Takeoff    *takeoff.Plan
-	Done       map[string]Signed // check and accept steps that were finished, by step
+	Done       map[string]Signed             // check and accept steps that were finished, by step
+	Replies    map[string]map[string]Replied // answers by step and question
 	Overrides  map[string]Signed
 	Stale      map[string]string // accepted steps signed before a correction → the correction
 	Bedded     map[string]bool
 	Cuts       []CutLook
-	Laid       map[string][]Lay // by step
+	Laid       map[string][]Lay // of the film, by step
+	Works      map[string][]Lay // of what else is laid, by work
 	Readings   map[string][]Reading
 	Batches    []Batch
 	Climate    []ClimateReading
@@ -38,6 +40,9 @@ type Area struct {
 	Remedied   map[string]bool
 	Tests      []WaterTest
 	Signatures []Signature
+	Permits    []Permit
+	GasTests   []GasTest
+	Manned     map[string]Manned // by step
 	Leaks      []Leak
 	History    *History
 	Begun      *Begun
@@ -69,6 +74,8 @@ type Area struct {
 	startSaid           map[string]bool   // of step, check and answer: said already
 	stock               []takeoff.Stock   // what is left of the count, worked out once a look
 	lives               takeoff.OpenLives
+	clock               time.Time              // what time finishes is judged by it
+	times               map[string][]time.Time // of a repeated step: when it was done
 }
 
 // Signed is who finished, accepted or overrode a step, and when.
@@ -85,11 +92,18 @@ type Signed struct {
 // Lay is a stretch of a coat that was laid.
 type Lay struct {
 	Entry    string    `json:"entry"`
+	Layer    string    `json:"layer"` // "" of a coat of the film
 	Surfaces []string  `json:"surfaces"`
 	Kg       float64   `json:"kg"`
+	Amount   *float64  `json:"amount"`
 	Batch    string    `json:"batch"`
 	TopsUp   string    `json:"tops_up"`
 	When     time.Time `json:"at"`
+	Strokes  string    `json:"strokes"`
+	Colour   string    `json:"colour"`
+	Face     string    `json:"face"`
+	Tool     string    `json:"tool"`
+	People   []string  `json:"people"`
 }
 
 // Reading is a comb-gauge reading at its place.
@@ -134,13 +148,13 @@ type Rest interface {
 func FoldArea(own *Own, rest Rest, before *Area) *Area {
 	a := &Area{
 		ID: own.ID, Job: rest.Job(), rest: rest, own: own, settled: own.settled, Order: Beginning(),
-		Done: map[string]Signed{}, Overrides: map[string]Signed{}, Stale: map[string]string{},
-		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Readings: map[string][]Reading{},
+		Done: map[string]Signed{}, Replies: map[string]map[string]Replied{}, Overrides: map[string]Signed{}, Stale: map[string]string{},
+		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Works: map[string][]Lay{}, Readings: map[string][]Reading{},
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, own.withdrawn...),
 		Deviations: append([]Deviation{}, own.deviations...),
-		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Signatures: []Signature{}, Leaks: []Leak{},
+		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Permits: []Permit{}, GasTests: []GasTest{}, Manned: map[string]Manned{}, Signatures: []Signature{}, Leaks: []Leak{},
 		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{},
-		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{},
+		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{}, times: map[string][]time.Time{},
 	}
 	a.chooseVersions(before)
 	a.readAir()
@@ -149,6 +163,7 @@ func FoldArea(own *Own, rest Rest, before *Area) *Area {
 		a.place[s.ID] = i
 	}
 	for _, e := range a.settled {
+		a.clock = e.when
 		a.apply(e)
 	}
 	a.settle()
@@ -165,6 +180,7 @@ func (a *Area) Append() bool {
 	a.settled = a.own.settled
 	a.Stale, a.Deviations, a.unread = a.bare.stale, slices.Clip(a.Deviations[:a.bare.deviations]), nil
 	clear(a.memo.ways)
+	a.clock = e.when
 	a.apply(e)
 	a.settle()
 	return true
@@ -267,7 +283,7 @@ func (a *Area) deviate(e Entry, key string, pairs ...any) {
 // said.
 func (a *Area) step(e Entry, id string) bool {
 	step, known := a.stepBy(id)
-	if !known || !takes(step, e.Kind) {
+	if !known || !a.takes(step, e.Kind) {
 		a.deviate(e, "deviation.unknown_step", "step", id)
 		return false
 	}
@@ -317,7 +333,7 @@ type way struct {
 
 // wayTo works out what stands before a step, once until something moves it.
 func (a *Area) wayTo(step system.Step) way {
-	if known, is := a.memo.ways[step.ID]; is {
+	if known, is := a.memo.ways[step.ID]; is && !a.timed() {
 		return known
 	}
 	var w way

@@ -13,6 +13,7 @@ type Batch struct {
 	ID       string               `json:"id"`
 	Number   int                  `json:"number"`
 	Step     string               `json:"step"`
+	Layer    string               `json:"layer"`
 	Kg       float64              `json:"kg"`
 	Temp     float64              `json:"temp_C"`
 	Bucket   float64              `json:"bucket_L"`
@@ -63,7 +64,7 @@ func (a *Area) batch(b Batch, now time.Time) BatchLook {
 		masses[part.Part] += part.Kg
 	}
 	const gram = 1
-	of := a.mixed(b.Step)
+	of := a.mixed(b.Step, b.Layer)
 	if said, err := cardNumbers(of); err == nil {
 		l.Weigh, l.MixMin, l.StandMin = inBucket(of, said, masses, gram), said["mix"], said["stand"]
 	}
@@ -111,17 +112,36 @@ func (a *Area) useBy(b Batch) (time.Time, bool) {
 	if !mixed || a.Plan == nil {
 		return time.Time{}, false
 	}
-	minutes, _, _, err := mixing.PotLife(a.mixed(b.Step).Table("pot_life"), b.Temp)
+	minutes, _, _, err := mixing.PotLife(a.mixed(b.Step, b.Layer).Table("pot_life"), b.Temp)
 	if err != nil {
 		return time.Time{}, false
 	}
 	return contact.Add(minutesOf(minutes)), true
 }
 
-// mixed is the printing of what a step's buckets are mixed of.
-func (a *Area) mixed(step string) sheet.Sheet {
+// mixed is the printing of what a step's buckets are mixed of: of one of its layers, or of what it lays first.
+func (a *Area) mixed(step, layer string) sheet.Sheet {
 	s, _ := a.stepBy(step)
+	if l, is := a.Plan.built.System.LayerOf(layer); is {
+		if of, there := a.Plan.sheets[l.Product]; there {
+			return of
+		}
+	}
 	return a.sheetOf(s)
+}
+
+// byFeel is a way of mixing: the parts used are entered, no ratio is claimed.
+const byFeel = "feel"
+
+// mixBy is how what a step lays is mixed: "scale", "feel" or "none".
+func (a *Area) mixBy(step, layer string) string {
+	s, _ := a.stepBy(step)
+	for _, id := range append([]string{layer}, s.Layers()...) {
+		if l, is := a.Plan.built.System.LayerOf(id); is && l.Mix != nil {
+			return l.Mix.By
+		}
+	}
+	return "scale"
 }
 
 func minutesOf(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }

@@ -10,10 +10,12 @@ import (
 	"dusha/core/takeoff"
 )
 
-// CardInputs ask for a bucket card: a share of a coat, the air and base temperature, and
-// the tools at hand.
+// CardInputs ask for a bucket card: a share of a coat, or of another work of a step by its layer, the air and base
+// temperature, and the tools at hand.
 type CardInputs struct {
-	Coat       int      `json:"coat"`
+	Coat       int      `json:"coat"` // 0: a work
+	Step       string   `json:"step,omitempty"`
+	Layer      string   `json:"layer,omitempty"`
 	Surfaces   []string `json:"surfaces"`
 	Temp       float64  `json:"temp_C"`
 	Bucket     float64  `json:"bucket_L"`
@@ -26,8 +28,8 @@ type CardInputs struct {
 type Card struct {
 	Sample   bool                `json:"sample"`
 	Need     float64             `json:"need_kg"`
-	Area     float64             `json:"area_m2"`
-	Wet      float64             `json:"wft_mm"`
+	Area     float64             `json:"area_m2"` // or m along joints
+	Wet      float64             `json:"wft_mm"`  // 0 where it is no film
 	Batches  mixing.Series       `json:"series"`
 	Greatest mixing.Greatest     `json:"greatest"`
 	Least    float64             `json:"least_kg"`
@@ -55,25 +57,25 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if a.Takeoff == nil || a.Plan == nil {
 		return Card{}, fault.At("plan", "card.no_plan")
 	}
-	if in.Coat < 1 || in.Coat > len(a.Takeoff.Coats) {
-		return Card{}, fault.At("coat", "card.no_such_coat", "value", in.Coat)
+	mix, err := a.toMix(in)
+	if err != nil {
+		return Card{}, err
 	}
 	if err := in.check(); err != nil {
 		return Card{}, err
 	}
-	coat := a.Takeoff.Coats[in.Coat-1]
-	of := a.Plan.sheets[coat.Product]
+	of := a.Plan.sheets[mix.product]
 	said, err := cardNumbers(of)
 	if err != nil {
 		return Card{}, err
 	}
 	card := Card{
-		Sample: of.Sample, Wet: coat.Wet.Value, MixMin: said["mix"], StandMin: said["stand"],
+		Sample: of.Sample, Wet: mix.wet, MixMin: said["mix"], StandMin: said["stand"],
 		TempFrom: said["temp_least"], TempTo: said["temp_most"],
 	}
 	card.Weigh = [][]mixing.Weighing{}
 	card.Outside = in.Temp < card.TempFrom || in.Temp > card.TempTo
-	if err := card.addNeed(coat, in.Surfaces); err != nil {
+	if err := card.addNeed(mix, in.Surfaces); err != nil {
 		return Card{}, err
 	}
 	card.PotLife, _, _, err = mixing.PotLife(of.Table("pot_life"), in.Temp)
@@ -90,7 +92,35 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if err := card.addBatches(of, a.Plan.Rules, in, said); err != nil {
 		return Card{}, err
 	}
-	return card, a.addAdditives(&card, coat, said["mixed_density"])
+	return card, a.addAdditives(&card, mix.layer, said["mixed_density"])
+}
+
+// toMix is what a card is for: a coat of the film, or another work.
+type toMix struct {
+	product, layer string // keys
+	wet            float64
+	shares         []takeoff.Share
+}
+
+func (a *Area) toMix(in CardInputs) (m toMix, err error) {
+	if in.Layer == "" {
+		if in.Coat < 1 || in.Coat > len(a.Takeoff.Coats) {
+			return m, fault.At("coat", "card.no_such_coat", "value", in.Coat)
+		}
+		coat := a.Takeoff.Coats[in.Coat-1]
+		return toMix{coat.Product, coat.Layer, coat.Wet.Value, coat.Surface}, nil
+	}
+	for _, w := range a.Takeoff.Works {
+		if w.Step != in.Step || w.Layer != in.Layer {
+			continue
+		}
+		m.product, m.layer = w.Product, w.Layer
+		for _, p := range w.Places {
+			m.shares = append(m.shares, takeoff.Share{Surface: p.ID, Area: p.Size, Mass: p.Need})
+		}
+		return m, nil
+	}
+	return m, fault.At("layer", "card.no_such_work", "layer", fault.Short(in.Layer))
 }
 
 // readyMixed tells whether a product is used out of its pail: nothing of it is weighed against another part.
@@ -113,9 +143,9 @@ func fromPails(g mixing.Greatest, s sheet.Sheet) mixing.Greatest {
 }
 
 // addAdditives says what comes on top of each bucket: by mass, or by volume to the kilogram or the litre.
-func (a *Area) addAdditives(card *Card, coat takeoff.Coat, density float64) error {
+func (a *Area) addAdditives(card *Card, layer string, density float64) error {
 	card.Added = []AddedLine{}
-	l, _ := a.Plan.built.System.LayerOf(coat.Layer)
+	l, _ := a.Plan.built.System.LayerOf(layer)
 	if l.Mix == nil {
 		return nil
 	}
@@ -164,8 +194,8 @@ func cardNumbers(s sheet.Sheet) (map[string]float64, error) {
 	return said, nil
 }
 
-func (c *Card) addNeed(coat takeoff.Coat, surfaces []string) error {
-	for _, share := range coat.Surface {
+func (c *Card) addNeed(mix toMix, surfaces []string) error {
+	for _, share := range mix.shares {
 		if slices.Contains(surfaces, share.Surface) {
 			c.Need += share.Mass
 			c.Area += share.Area

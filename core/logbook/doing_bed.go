@@ -45,7 +45,15 @@ func (a *Area) bedsAt(piece takeoff.Piece) (first string) {
 	return first
 }
 
-func (bedding) lays(a *Area, s system.Step) []sheet.Sheet { return []sheet.Sheet{a.Plan.bedding(s)} }
+func (bedding) lays(a *Area, s system.Step) []sheet.Sheet {
+	list := []sheet.Sheet{a.Plan.bedding(s)}
+	for _, of := range a.toStart(s) {
+		if of.ID != list[0].ID {
+			list = append(list, of)
+		}
+	}
+	return list
+}
 
 // bedding is the printing of what bands are bedded in: of the layer that carries them, or the film.
 func (b Plan) bedding(s system.Step) sheet.Sheet {

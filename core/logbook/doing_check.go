@@ -1,23 +1,27 @@
 package logbook
 
 import (
-	"slices"
-
 	"dusha/core/sheet"
 	"dusha/core/system"
 )
 
-// checking is what a person says is done, line by line: preparing, priming, protecting.
+// checking is what a person says is done, line by line, beside what is laid in it: preparing, priming, protecting.
 type checking struct{ said }
 
 func (checking) by() []Kind { return []Kind{KindDone} }
 
-// lays are the primer or the top coat that the step takes.
-func (checking) lays(a *Area, s system.Step) (list []sheet.Sheet) {
-	for _, c := range a.Plan.Companions() {
-		if (c.Role == "primer" || c.Role == "top_coat") && slices.Contains(s.Uses, c.Role) && a.taken(c.Sheet.ID, s.ID) {
-			list = append(list, c.Sheet)
-		}
+// progress counts what is said of it; a step that only lays has nothing to say.
+func (c checking) progress(a *Area, s system.Step) (done, of int) {
+	if len(s.Asks) == 0 && len(a.ownWorks(s)) > 0 {
+		return 0, 0
 	}
-	return list
+	if len(a.openQuestions(s)) > 0 {
+		return 0, 1
+	}
+	if s.Again != nil {
+		return one(a.againOver(s)), 1
+	}
+	return c.said.progress(a, s)
 }
+
+func (checking) lays(a *Area, s system.Step) []sheet.Sheet { return a.toStart(s) }

@@ -39,6 +39,8 @@ var doingOf = map[system.Doing]doing{
 	system.PlanTest: planningTest{},
 	system.Test:     testing{},
 	system.Sign:     signing{},
+
+	system.Milestone: reaching{},
 }
 
 // plainly is a doing of which nothing more is known.
@@ -66,8 +68,21 @@ func (said) progress(a *Area, s system.Step) (done, of int) {
 	return one(signed && !stale && !a.short[s.ID] && !a.inDoubt(s)), 1
 }
 
-// progress counts what a step has of what it needs.
-func (a *Area) progress(s system.Step) (done, of int) { return doingFor(s).progress(a, s) }
+// progress counts what a step has of what it needs: what it is there for, and what else is laid in it.
+func (a *Area) progress(s system.Step) (done, of int) {
+	switch {
+	case a.dropped(s):
+		return 1, 1
+	case a.undecided(s):
+		return 0, 1
+	}
+	done, of = doingFor(s).progress(a, s)
+	laid, works := a.worksDone(s)
+	if s.Lays() && len(s.Asks) > 0 { // of what is said by itself they count already
+		done, of = done+len(s.Asks)-len(a.openQuestions(s)), of+len(s.Asks)
+	}
+	return done + laid, of + works
+}
 
 // doingFor is what the fold knows of what a step is there for; what a person says is done is checked.
 func doingFor(s system.Step) doing {
@@ -84,8 +99,10 @@ func (a *Area) finished(s system.Step) bool {
 }
 
 // takes tells whether a kind of entry works on a step.
-func takes(s system.Step, k Kind) bool {
-	return slices.Contains(doingFor(s).by(), k)
+func (a *Area) takes(s system.Step, k Kind) bool {
+	works := (k == KindWeighed || k == KindLaid) && len(a.worksOf(s)) > 0
+	asks := k == KindDone && (s.OnlyIf != nil || s.Lays() && len(s.Asks) > 0)
+	return works || asks || slices.Contains(doingFor(s).by(), k)
 }
 
 // firstOf is the first step that is there for something.

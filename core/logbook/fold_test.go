@@ -359,7 +359,7 @@ func TestTheSecondCoatWaitsAtTheTemperatureNoted(t *testing.T) {
 		w.add(time.Minute, "weighed", nil, corrects(w.idOf("weighed", n), "not noted"))
 	}
 	for n := range 2 {
-		w.add(2*time.Minute, "climate", nil, corrects(w.idOf("climate", n+1), "thermometer dropped"))
+		w.add(2*time.Minute, "climate", nil, corrects(w.idOf("climate", n+2), "thermometer dropped"))
 	}
 	w.add(3*time.Minute, "accepted", map[string]any{"step": "coat_1_accepted"})
 	if look := w.look(24 * time.Hour); look.Next.Why != "next.wait_unknown" {

@@ -12,10 +12,12 @@ const KindAccepted Kind = "accepted"
 type Accepted struct {
 	Step string `json:"step"`
 	Note string `json:"note,omitempty"`
+
+	Answers []Reply `json:"answers,omitempty"` // to what the hold asks
 }
 
 func (b Accepted) check() error {
-	return first(name("body.step", b.Step), line("body.note", b.Note, false))
+	return first(name("body.step", b.Step), line("body.note", b.Note, false), checkReplies(b.Answers))
 }
 
 // acceptFilm judges the film of a coat as it is accepted: every surface at Enough. Where one
@@ -49,8 +51,12 @@ func (b Accepted) apply(a *Area, e settled) {
 	}
 	delete(a.Stale, b.Step)
 	step, _ := a.stepBy(b.Step)
+	a.reply(e, step, b.Answers, nil)
 	a.acceptFilm(e, step)
 	a.acceptBase(e, step)
+	if a.saidDone(e.Entry, step); len(a.openQuestions(step)) > 0 {
+		a.short[step.ID] = true
+	}
 	a.Done[b.Step] = Signed{Entry: e.ID, At: e.At, By: e.By, Note: b.Note}
 	a.endedAt[b.Step] = e.when
 }

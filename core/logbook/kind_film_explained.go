@@ -14,7 +14,7 @@ func (b FilmExplained) check() error {
 }
 
 func (b FilmExplained) apply(a *Area, e settled) {
-	if step, known := a.stepBy(b.Step); !known || !takes(step, e.Kind) {
+	if step, known := a.stepBy(b.Step); !known || !a.takes(step, e.Kind) {
 		a.deviate(e.Entry, "deviation.unknown_step", "step", b.Step)
 		return
 	}

@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"encoding/json"
+	"maps"
 	"slices"
 	"strings"
 
@@ -24,7 +25,10 @@ type Plan struct {
 	Left    []string      `json:"left,omitempty"` // keys of products that are not taken
 	Rules   rules.Profile `json:"rules"`
 	Texture string        `json:"texture"`
-	From    []string      `json:"from,omitempty"` // plans it was made from or chosen over
+
+	Choices map[string]string `json:"choices,omitempty"` // made of the system's options
+
+	From []string `json:"from,omitempty"` // plans it was made from or chosen over
 
 	Against *Against `json:"against,omitempty"` // hard stops that it was accepted against
 
@@ -36,7 +40,11 @@ type Plan struct {
 
 // Resolve works out what a plan's system and printings come to; its order has to be one that can be followed.
 func (b *Plan) Resolve() error {
-	built, err := system.Build(b.System, b.Used, b.Left...)
+	chosen, err := b.System.Chosen(b.Choices)
+	if err != nil {
+		return err
+	}
+	built, err := system.Build(chosen, b.Used, b.Left...)
 	b.built, b.Sheet, b.sheets = built, built.Film, built.Sheets()
 	return err
 }
@@ -116,6 +124,7 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 		a.deviate(e.Entry, "deviation.older_plan")
 		return
 	}
+	plan.decideOnSite(a.settled)
 	if err := plan.Resolve(); err != nil {
 		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
 		return
@@ -133,7 +142,7 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 		return
 	}
 	in := a.PlanInputs(plan)
-	if before != nil && before.Takeoff != nil && before.PlanID == e.ID && before.Geometry == a.Geometry && slices.Equal(before.planned, in.Leaks) {
+	if before != nil && before.Takeoff != nil && before.PlanID == e.ID && maps.Equal(before.Plan.Choices, plan.Choices) && before.Geometry == a.Geometry && slices.Equal(before.planned, in.Leaks) {
 		a.Takeoff, a.planned, a.Order = before.Takeoff, before.planned, before.Order
 		return
 	}
@@ -153,10 +162,11 @@ func (b Plan) orderFor(in takeoff.Inputs, made takeoff.Plan) system.Order {
 		return slices.ContainsFunc(made.Pieces, func(p takeoff.Piece) bool { return p.Layer == "" || slices.Contains(s.Layers(), p.Layer) })
 	}
 	o := b.built.Order.For(func(s system.Step) bool {
-		taken := slices.ContainsFunc(made.Items, func(i takeoff.Item) bool {
+		taken := len(made.WorksOf(s.ID)) > 0 || slices.ContainsFunc(made.Items, func(i takeoff.Item) bool {
 			return slices.ContainsFunc(i.Portions, func(p takeoff.Portion) bool { return p.Step == s.ID })
 		})
-		return (len(s.At) == 0 || in.Lies(s.At)) && (s.Does != system.Place || pieces(s) || taken)
+		lays := s.Does == system.Place || s.Does == system.Lay && !s.Coats() && len(s.Of) > 0
+		return (len(s.At) == 0 || in.Lies(s.At)) && (!lays || pieces(s) || taken)
 	})
 	coated := slices.ContainsFunc(in.Area.Patches, func(p wetarea.Patch) bool { return p.OldCoating != "" && p.OldCoating != "none" })
 	for i, stage := range o.Stages {

@@ -15,7 +15,8 @@ const KindWeighed Kind = "weighed"
 // Weighed begins a batch: what was weighed, for which surfaces, at which temperature.
 type Weighed struct {
 	Step     string       `json:"step"`
-	Batch    string       `json:"batch"` // id of the batch, a UUID
+	Layer    string       `json:"layer,omitempty"` // of a work that is no coat of the film
+	Batch    string       `json:"batch"`           // id of the batch, a UUID
 	Surfaces []string     `json:"surfaces"`
 	Kg       float64      `json:"kg"`
 	Temp     float64      `json:"temp_C"`
@@ -40,7 +41,7 @@ func (b Weighed) check() error {
 			return err
 		}
 	}
-	return first(name("body.step", b.Step), id("body.batch", b.Batch), list("body.surfaces", b.Surfaces),
+	return first(name("body.step", b.Step), line("body.layer", b.Layer, false), id("body.batch", b.Batch), list("body.surfaces", b.Surfaces),
 		within("body.kg", b.Kg, 0.001, mostKg), within("body.temp_C", b.Temp, coldest, hottest), within("body.bucket_L", b.Bucket, 0.1, 1000))
 }
 
@@ -53,7 +54,7 @@ func (b Weighed) apply(a *Area, e settled) {
 		return
 	}
 	a.Batches = append(a.Batches, Batch{
-		ID: b.Batch, Number: len(a.Batches) + 1, Step: b.Step, Kg: b.Kg, Temp: b.Temp, Bucket: b.Bucket,
+		ID: b.Batch, Number: len(a.Batches) + 1, Step: b.Step, Layer: b.Layer, Kg: b.Kg, Temp: b.Temp, Bucket: b.Bucket,
 		Surfaces: b.Surfaces, Parts: b.Parts, Weighed: e.when, Marks: map[string]time.Time{},
 	})
 	a.judgeRatio(e.Entry, b)
@@ -61,10 +62,10 @@ func (b Weighed) apply(a *Area, e settled) {
 
 // judgeRatio says when the parts as weighed miss the ratio by more than the tolerance.
 func (a *Area) judgeRatio(e Entry, body Weighed) {
-	if a.Plan == nil {
+	if a.Plan == nil || a.mixBy(body.Step, body.Layer) == byFeel {
 		return
 	}
-	of := a.mixed(body.Step)
+	of := a.mixed(body.Step, body.Layer)
 	want, err := RatioParts(of, body.Kg, body.Temp)
 	if err != nil {
 		return

@@ -108,6 +108,8 @@ type StageLook struct {
 	Of    int        `json:"of"`
 	Coat  int        `json:"coat"`  // coat under way, 0 if none
 	Coats int        `json:"coats"` // coats in the stage
+	Visit string     `json:"visit"` // of a later visit: "due" or "later"; "": it is none
+	Due   string     `json:"due"`   // of a later visit: when, RFC 3339; "" while it cannot be told
 	Steps []StepLook `json:"steps"`
 }
 
@@ -129,6 +131,12 @@ type StepLook struct {
 	Gates    []gates.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
 	Takes    []Material   `json:"takes"`    // what is left to take of it, against the stock counted
 	Start    []StartCheck `json:"start"`    // may it start now? empty where it is no work
+	Works    []WorkLook   `json:"works"`    // what it lays beside the coats of the film
+
+	Replies []Replied      `json:"replies"` // to what it asks
+	Open    []OpenQuestion `json:"open"`    // questions that keep it from being done
+	Dropped bool           `json:"dropped"` // not needed here: somebody said so
+	Repeats *AgainLook     `json:"repeats"` // of a step that comes back; null: it does not
 }
 
 // PieceLook is a piece with whether it lies in its bed.
@@ -142,6 +150,7 @@ type PieceLook struct {
 // At shows the area at a moment.
 func (a *Area) At(now time.Time) Look {
 	a.recount()
+	a.clock = now
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone, a.Job.Papers}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Planned: a.Takeoff != nil, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
@@ -182,6 +191,14 @@ func (a *Area) At(now time.Time) Look {
 
 func (a *Area) stage(stage system.Stage, next Next, now time.Time) StageLook {
 	l := StageLook{ID: stage.ID, Title: stage.Title, State: "to_come", Steps: []StepLook{}}
+	if stage.Visit != nil {
+		l.Visit = "later"
+		if at, known := a.visitDue(stage); known {
+			if l.Due = stamp(at); !now.Before(at) {
+				l.Visit = "due"
+			}
+		}
+	}
 	finished := 0
 	for _, step := range stage.Steps {
 		s := a.stepLook(step, next, now)
@@ -200,11 +217,13 @@ func (a *Area) stage(stage system.Stage, next Next, now time.Time) StageLook {
 
 func (a *Area) stepLook(step system.Step, next Next, now time.Time) StepLook {
 	s := StepLook{Step: step, State: "to_come", Gates: []gates.Gate{}, Takes: a.materials(step, now)}
-	s.Block, s.Start = a.block(step, s.Takes, now), a.MayStart(step, now)
+	s.Block, s.Start, s.Works = a.block(step, s.Takes, now), a.MayStart(step, now), a.workLooks(step)
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))
 	}
+	s.Replies, s.Open, s.Dropped = a.repliesLook(step), append([]OpenQuestion{}, a.openQuestions(step)...), a.dropped(step)
 	s.Done, s.Of = a.progress(step)
+	s.Repeats = a.again(step, now)
 	began, ended := doingFor(step).worked(a, step)
 	s.Began, s.Ended = stampOf(began), stampOf(ended)
 	if signed, is := a.Done[step.ID]; is {

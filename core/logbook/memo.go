@@ -3,6 +3,7 @@ package logbook
 import (
 	"dusha/core/figure"
 	"dusha/core/film"
+	"dusha/core/takeoff"
 	"dusha/core/wetarea"
 )
 
@@ -11,10 +12,11 @@ type memo struct {
 	facts   map[int]*coatFacts // by coat; of plan and survey alone
 	grid    map[string][]wetarea.Point
 	films   map[filmKey]filmKnown
-	mass    map[string]massKnown       // by step
-	covered map[string]map[string]bool // by step
-	ways    map[string]way             // what stands before a step
-	windows map[string][]wait          // of a step
+	mass    map[string]massKnown        // by step
+	covered map[string]map[string]bool  // by step
+	ways    map[string]way              // what stands before a step
+	windows map[string][]wait           // of a step
+	works   map[string][]takeoff.Laying // of a step; of the plan alone
 }
 
 func newMemo() *memo {

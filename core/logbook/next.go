@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"slices"
 	"strings"
 	"time"
 
@@ -22,6 +23,9 @@ type Next struct {
 // next finds the first step that is neither finished nor passed, and says how it stands.
 func (a *Area) next(now time.Time) Next {
 	for _, stage := range a.Order.Stages {
+		if stage.Visit != nil && !a.begun(stage) {
+			continue
+		}
 		for _, step := range stage.Steps {
 			if a.finished(step) || step.Hold() && a.passed(step.ID) {
 				continue
@@ -32,6 +36,31 @@ func (a *Area) next(now time.Time) Next {
 		}
 	}
 	return Next{State: "finished", Why: "next.finished", Args: map[string]any{}}
+}
+
+// begun tells whether something of a stage was worked on: a later visit is under way.
+func (a *Area) begun(stage system.Stage) bool {
+	return slices.ContainsFunc(stage.Steps, func(s system.Step) bool { _, is := a.begunAt[s.ID]; _, done := a.endedAt[s.ID]; return is || done })
+}
+
+// visitDue is when a later visit is due: so long after the last step before it.
+func (a *Area) visitDue(stage system.Stage) (at time.Time, known bool) {
+	hours, stated := stage.Visit.Every.Hours()
+	last := time.Time{}
+	for _, s := range a.Order.Stages {
+		if s.Visit != nil {
+			continue
+		}
+		for _, step := range s.Steps {
+			if ended := a.endedAt[step.ID]; ended.After(last) {
+				last = ended
+			}
+			if !a.finished(step) && !a.passed(step.ID) {
+				return at, false
+			}
+		}
+	}
+	return last.Add(time.Duration(hours * float64(time.Hour))), stated && !last.IsZero()
 }
 
 // judgeNext says whether a step is open, waits for its window, a touch or a reading, or is
@@ -59,6 +88,14 @@ func (a *Area) judgeNext(n *Next, step system.Step, now time.Time) {
 		a.nextOf(n, left[0], step)
 	} else {
 		switch {
+		case step.Again != nil && a.again(step, now).Late:
+			n.State, n.Why, n.Args["due"] = "late", "next.again_late", a.again(step, now).Due
+		case step.Again != nil && len(a.times[step.ID]) > 0:
+			n.Why, n.Args["state"], n.Args["due"], n.Args["times"] = "next.again", step.Again.State, a.again(step, now).Due, len(a.times[step.ID])
+		case a.undecided(step):
+			n.Why, n.Args["question"] = "next.only_if", step.OnlyIf.Line
+		case slices.ContainsFunc(a.openQuestions(step), func(q OpenQuestion) bool { return q.Why == "asks.no" }):
+			n.State, n.Why = "held", "next.answered_no"
 		case a.Stale[step.ID] != "":
 			n.State, n.Why = "held", "next.stale"
 		case step.Hold():

@@ -271,6 +271,7 @@ func notGo(checks []StartCheck) (list []StartCheck) {
 // judgeStart says that work was begun though a check was against it, or nobody had looked: once a
 // step and check.
 func (a *Area) judgeStart(e settled, s system.Step) {
+	a.judgeMissing(e, s)
 	if a.passed(s.ID) {
 		return
 	}

@@ -96,6 +96,7 @@ func (a *Area) usedSince(c Counted) float64 {
 						used += lay.Kg * item.Need.Value / total.Value
 					}
 				}
+			case item.Role != "membrane" && a.tookIn(step, c, &used):
 			case a.finished(step) && a.endedAt[step.ID].After(c.when):
 				used += portion.Amount
 			}

@@ -38,6 +38,7 @@ type Glance struct {
 // Glance shows the area at a moment, in short.
 func (a *Area) Glance(now time.Time) Glance {
 	a.recount()
+	a.clock = now
 	g := Glance{Next: a.next(now), Tide: a.nextTide(now)}
 	for _, stage := range a.Order.Stages {
 		if stage.ID == g.Next.Stage {
@@ -51,7 +52,7 @@ func (a *Area) Glance(now time.Time) Glance {
 		}
 	}
 	step, _ := a.stepBy(g.Next.Step)
-	if t := a.test(); t != nil && len(t.Runs) > 0 && takes(step, KindTestFilled) {
+	if t := a.test(); t != nil && len(t.Runs) > 0 && a.takes(step, KindTestFilled) {
 		g.Flood = t.Chosen.Depth
 	}
 	g.Turn = a.TurnOf(g.Next, g.Tide, now)

@@ -67,17 +67,26 @@ func (a *Area) waitsOn(s system.Step, surfaces []string) (list []wait) {
 	return list
 }
 
-// uncovered are the surfaces that a coat has still to be laid on; all of them once it lies.
+// uncovered are the places that a coat, or what else a step lays, has still to be laid on; all of them once it lies.
 func (a *Area) uncovered(s system.Step) (left []string) {
+	all := []string{}
 	coat, is := a.coatOf(s)
-	if !is {
-		return nil
+	if is {
+		covered := a.covered(s.ID)
+		for _, share := range coat.Surface {
+			all = append(all, share.Surface)
+			if !covered[share.Surface] {
+				left = append(left, share.Surface)
+			}
+		}
 	}
-	covered, all := a.covered(s.ID), []string{}
-	for _, share := range coat.Surface {
-		all = append(all, share.Surface)
-		if !covered[share.Surface] {
-			left = append(left, share.Surface)
+	for _, w := range a.ownWorks(s) {
+		laid := a.workLaid(w)
+		for _, p := range w.Places {
+			all = append(all, p.ID)
+			if !slices.Contains(laid, p.ID) {
+				left = append(left, p.ID)
+			}
 		}
 	}
 	if len(left) == 0 {
@@ -86,9 +95,15 @@ func (a *Area) uncovered(s system.Step) (left []string) {
 	return left
 }
 
-// laidOn is when a coat came first onto some surfaces, and last.
+// laidOn is when what a step lays came first onto some places, and last.
 func (a *Area) laidOn(step string, surfaces []string) (began, ended time.Time, is bool) {
-	for _, lay := range a.Laid[step] {
+	lays := a.Laid[step]
+	if s, known := a.stepBy(step); known {
+		for _, w := range a.ownWorks(s) {
+			lays = append(slices.Clip(lays), a.Works[workKey(w)]...)
+		}
+	}
+	for _, lay := range lays {
 		if !slices.ContainsFunc(lay.Surfaces, func(s string) bool { return slices.Contains(surfaces, s) }) {
 			continue
 		}
@@ -107,7 +122,7 @@ func (a *Area) waitFor(o opening, surfaces []string) (w wait, waits bool) {
 	w = wait{opening: o, law: o.sheet.Law()}
 	ended, over := a.endedAt[o.After]
 	began, begun := a.begunAt[o.After]
-	if o.own && !o.All && len(surfaces) > 0 {
+	if !o.All && len(surfaces) > 0 {
 		if first, last, is := a.laidOn(o.After, surfaces); is {
 			began, ended = first, last
 		}

@@ -188,6 +188,11 @@ func (a entered) has(s Sheet) bool {
 	return slices.Contains(of, s.Is())
 }
 
+// Asks tells whether a sheet's form asks a figure.
+func (s Sheet) Asks(name string) bool {
+	return slices.ContainsFunc(form, func(a entered) bool { return a.name == name && a.has(s) })
+}
+
 // doseUnits are the ways an additive is dosed; the sheet must say which.
 var doseUnits = []string{"g/kg", "mL/kg", "mL/L"}
 

@@ -17,7 +17,7 @@ import (
 var room = map[string]string{
 	"water_roller": "mixing, water by tool", "water_trowel": "mixing, water by tool", "mix_speed": "mixing, the card of a bucket", "pot_life_from": "mixing, when a bucket's clock begins",
 	"foot_traffic_20": "schedule, milestones", "top_coat_life": "renewal",
-	"crack_bridging": "choice, over cracks that move", "licence": "choice, who may lay it",
+	"crack_bridging": "choice, over cracks that move",
 }
 
 // A figure that is asked and used by nothing is a lie to whoever typed it: each one of the form is named by

@@ -74,11 +74,23 @@ func (s System) Check() error {
 			return fault.At("proofs", "system.no_proof_without_reason")
 		}
 	}
-	order, err := MakeOrder(s, nil)
-	if err != nil {
+	if err := s.checkOptions(); err != nil {
 		return err
 	}
-	return order.laysAll(s.split())
+	for _, choices := range s.everyChoice() {
+		chosen, err := s.Chosen(choices)
+		if err != nil {
+			return err
+		}
+		order, err := MakeOrder(chosen, nil)
+		if err != nil {
+			return err
+		}
+		if err := order.laysAll(chosen.split()); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // layer checks one layer.

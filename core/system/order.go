@@ -153,9 +153,11 @@ func (s System) order(sheets map[string]sheet.Sheet) (Order, error) {
 		return o, err
 	}
 	m := maker{System: s, sheets: sheets, by: map[stage][]Layer{}, order: Order{Stages: []Stage{}, Asked: []Asked{}}}
+	later := s.laterLayers()
 	for _, l := range s.Layers {
-		at := s.stageOf(l)
-		m.by[at] = append(m.by[at], l)
+		if at := s.stageOf(l); !slices.Contains(later, l.ID) {
+			m.by[at] = append(m.by[at], l)
+		}
 	}
 	m.stage("survey", "Survey", m.usual("survey"))
 	m.stage("plan", "Plan", m.usual("plan"))
@@ -390,6 +392,12 @@ func (m *maker) takes(s Step) Step {
 			}
 		}
 	}
+	for _, of := range s.Of {
+		l, _ := m.LayerOf(of)
+		if lays := m.sheets[l.Product]; lays.Choices["licence"] == "yes" && s.Licence == "" {
+			s.Licence = lays.Name
+		}
+	}
 	if s.Lays() {
 		if film, is := m.Film(); is {
 			cautions := slices.Clone(m.sheets[film.Product].Cautions())
@@ -541,6 +549,10 @@ func (m *maker) sayOtherwise() {
 		at := slices.IndexFunc(m.order.Stages, func(s Stage) bool { return s.ID == own.ID })
 		if at < 0 {
 			if own.Visit != nil {
+				own.Steps = slices.Clone(own.Steps)
+				for k := range own.Steps {
+					own.Steps[k] = m.takes(own.Steps[k])
+				}
 				m.order.Stages = append(m.order.Stages, own)
 			}
 			continue

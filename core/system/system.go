@@ -262,9 +262,12 @@ type Question struct {
 	Kind  string  `json:"kind,omitempty"` // "tick", "number", "choice" or "photo"; "": tick
 	Unit  string  `json:"unit,omitempty"`
 	Least float64 `json:"least,omitempty"`
-	Most  float64 `json:"most,omitempty"`
-	NA    bool    `json:"na,omitempty"`   // "not here" is an answer
-	When  string  `json:"when,omitempty"` // "before" or "after"; "old_coating": only where the survey found one
+	Most  float64 `json:"most,omitempty"` // 0: no upper end
+
+	Choices []string `json:"choices,omitempty" maxItems:"20"`
+
+	NA   bool   `json:"na,omitempty"`   // "not here" is an answer
+	When string `json:"when,omitempty"` // "before" or "after"; "old_coating": only where the survey found one
 }
 
 // Again is a step that comes back.
@@ -331,7 +334,7 @@ func (s Step) Lays() bool { return s.Does == Place || s.Coats() }
 
 // Said tells whether a person says of the step that it is done.
 func (s Step) Said() bool {
-	return !s.Hold() && !s.Lays() && !s.Proves() && s.Does != Survey && s.Does != Plan
+	return !s.Hold() && !s.Lays() && !s.Proves() && s.Does != Survey && s.Does != Plan && s.Does != Milestone
 }
 
 // WayOf is how the system works in one matter everywhere; "" where it says nothing.
@@ -378,8 +381,9 @@ func (l Layer) Seams() bool {
 
 // FieldLayers are the layers whose coats make it tight, from the base up.
 func (s System) FieldLayers() (list []Layer) {
+	later := s.laterLayers()
 	for _, l := range s.Layers {
-		if s.stageOf(l) == inField {
+		if s.stageOf(l) == inField && !slices.Contains(later, l.ID) {
 			list = append(list, l)
 		}
 	}

@@ -30,6 +30,7 @@ type maker struct {
 	laid   map[string][]place         // by layer, or what it carries
 	lying  map[string]map[string]bool // the same, to be looked up
 	laying map[string]string          // step by "layer.coat", or layer
+	later  []string                   // steps of later visits
 }
 
 func newMaker(in Inputs) *maker {
@@ -41,6 +42,13 @@ func newMaker(in Inputs) *maker {
 	for _, c := range in.Area.Corners {
 		if walls, is := strings.CutPrefix(c.ID, "corner."); is && c.Angle > 0 && c.Angle < flat {
 			m.angles["wall_wall."+walls] = c.Angle
+		}
+	}
+	for _, stage := range in.Order.Stages {
+		for _, s := range stage.Steps {
+			if stage.Visit != nil {
+				m.later = append(m.later, s.ID)
+			}
 		}
 	}
 	for _, s := range in.Order.Steps() {
@@ -57,12 +65,30 @@ func newMaker(in Inputs) *maker {
 type amount struct {
 	key    string // product
 	layer  string
+	coat   string // of the layer; "": all of them
 	step   string
 	parts  []figure.Figure
 	places []string
+	at     []atPlace // what goes where
 	waste  bool      // waste comes on top
 	shares []Portion // of what is stirred into several steps: of the whole
 	err    error
+	later  bool // of a later visit: it is bought then
+}
+
+// atPlace is what goes on one place, before waste.
+type atPlace struct {
+	id     string
+	amount float64
+}
+
+// lay adds what goes on a place.
+func (a *amount) lay(part figure.Figure, id string) {
+	a.parts = append(a.parts, part)
+	a.at = append(a.at, atPlace{id, part.Value})
+	if !slices.Contains(a.places, id) {
+		a.places = append(a.places, id)
+	}
 }
 
 // net is an amount before waste.
@@ -103,6 +129,7 @@ func (m *maker) measureLayers() {
 
 func (m *maker) take(a amount) {
 	if a.err != nil || len(a.parts) > 0 {
+		a.later = slices.Contains(m.later, a.step)
 		m.amounts = append(m.amounts, a)
 	}
 }
@@ -176,9 +203,8 @@ func (m *maker) section(a *amount, of sheet.Sheet, t system.Target, places []pla
 		if err != nil {
 			return err
 		}
-		a.parts = append(a.parts, figure.Worked(name, filled.Mass, "kg", rule, append([]figure.Figure{p.size}, append(from, density)...)...).
-			With("place", p.id, "junction", p.id, "angle", p.edge))
-		a.places = append(a.places, p.id)
+		a.lay(figure.Worked(name, filled.Mass, "kg", rule, append([]figure.Figure{p.size}, append(from, density)...)...).
+			With("place", p.id, "junction", p.id, "angle", p.edge), p.id)
 	}
 	return nil
 }
@@ -199,13 +225,12 @@ func (m *maker) pieces(a *amount, t system.Target, places []place) error {
 		case p.on == "corners" && !m.preformed(p.id):
 			continue
 		case t.Figure != nil:
-			a.parts = append(a.parts, figure.Worked("plan.item.plug", p.size.Value*each.Value, each.Unit, "mass.plug", p.size, each).With("surface", p.id))
+			a.lay(figure.Worked("plan.item.plug", p.size.Value*each.Value, each.Unit, "mass.plug", p.size, each).With("surface", p.id), p.id)
 		case p.on == "fittings":
-			a.parts = append(a.parts, count("plan.piece.one_fitting", "fitting", p.id, m.measured(p.id)))
+			a.lay(count("plan.piece.one_fitting", "fitting", p.id, m.measured(p.id)), p.id)
 		default:
-			a.parts = append(a.parts, p.size)
+			a.lay(p.size, p.id)
 		}
-		a.places = append(a.places, p.id)
 	}
 	return nil
 }
@@ -223,7 +248,7 @@ func (m *maker) strip(a *amount, l system.Layer, of sheet.Sheet, places []place)
 	}
 	for _, p := range places {
 		if p.size.Unit == "m" {
-			a.parts, a.places = append(a.parts, p.size), append(a.places, p.id)
+			a.lay(p.size, p.id)
 		}
 	}
 }
@@ -239,14 +264,13 @@ func (m *maker) cover(a *amount, of sheet.Sheet, places []place) {
 		if p.size.Unit != "m2" {
 			continue
 		}
-		a.parts, a.places = append(a.parts, p.size), append(a.places, p.id)
-	}
-	if of.SoldIn() == "kg" && len(a.parts) > 0 {
-		perM2, err := printedSpread(of)
-		a.err = err
-		for i, part := range a.parts {
-			a.parts[i] = figure.Worked("plan.item.spread", part.Value*perM2.Value, "kg", "mass.spread", part, perM2).With("surface", a.places[i])
+		part := p.size
+		if of.SoldIn() == "kg" {
+			perM2, err := printedSpread(of)
+			a.err = err
+			part = figure.Worked("plan.item.spread", part.Value*perM2.Value, "kg", "mass.spread", part, perM2).With("surface", p.id)
 		}
+		a.lay(part, p.id)
 	}
 }
 
@@ -270,8 +294,7 @@ func (m *maker) bed(a *amount, of sheet.Sheet, t system.Target, places []place) 
 		if dosed == nil {
 			kg, inputs, rule = kg*dose.Value/1000, append(inputs, dose), "mass.overlay"
 		}
-		a.parts = append(a.parts, figure.Worked("plan.item.overlay", kg, "kg", rule, inputs...).With("surface", p.id))
-		a.places = append(a.places, p.id)
+		a.lay(figure.Worked("plan.item.overlay", kg, "kg", rule, inputs...).With("surface", p.id), p.id)
 	}
 	return nil
 }
@@ -279,7 +302,7 @@ func (m *maker) bed(a *amount, of sheet.Sheet, t system.Target, places []place) 
 // coatings are the coats of a layer over its places, by rate or thickness; the margin past the film's free edges once.
 func (m *maker) coatings(l system.Layer, of sheet.Sheet, places []place) (list []amount) {
 	for i, c := range l.Coats {
-		a := amount{key: l.Product, layer: l.ID, step: m.stepLaying(l.ID, c.ID), waste: true}
+		a := amount{key: l.Product, layer: l.ID, coat: c.ID, step: m.stepLaying(l.ID, c.ID), waste: true}
 		spread, err := m.spread(l, i)
 		if err != nil {
 			a.err = err
@@ -291,19 +314,13 @@ func (m *maker) coatings(l system.Layer, of sheet.Sheet, places []place) (list [
 			case p.on == "field" && system.OnFace(c.Faces, p.kind):
 				primed, err := Primer{Area: p.size.Value, Rate: spread.perM2.Value, Coats: 1}.Measure()
 				a.err = err
-				a.parts = append(a.parts, figure.Worked("plan.item.spread", primed.Kg, "kg", "mass.spread", p.size, spread.perM2).With("surface", p.id))
+				a.lay(figure.Worked("plan.item.spread", primed.Kg, "kg", "mass.spread", p.size, spread.perM2).With("surface", p.id), p.id)
 			case p.on == "fittings":
 				if area := m.wrap(p); area.Value > 0 {
-					a.parts = append(a.parts, figure.Worked("plan.item.at_fitting", area.Value*spread.perM2.Value, "kg", "mass.spread", area, spread.perM2).With("fitting", p.id))
+					a.lay(figure.Worked("plan.item.at_fitting", area.Value*spread.perM2.Value, "kg", "mass.spread", area, spread.perM2).With("fitting", p.id), p.id)
 				}
 			case p.on == "joints" || p.on == "edges":
 				runs = append(runs, p)
-				continue
-			default:
-				continue
-			}
-			if !slices.Contains(a.places, p.id) {
-				a.places = append(a.places, p.id)
 			}
 		}
 		if a.err == nil {
@@ -323,6 +340,7 @@ func (m *maker) along(a *amount, l system.Layer, of sheet.Sheet, runs []place, s
 	type wide struct {
 		width, margin figure.Figure
 		runs          []figure.Figure
+		at            []string
 	}
 	var groups []wide
 	for _, p := range runs {
@@ -334,7 +352,7 @@ func (m *maker) along(a *amount, l system.Layer, of sheet.Sheet, runs []place, s
 		if i < 0 {
 			i, groups = len(groups), append(groups, wide{width: width, margin: margin})
 		}
-		groups[i].runs = append(groups[i].runs, p.size)
+		groups[i].runs, groups[i].at = append(groups[i].runs, p.size), append(groups[i].at, p.id)
 		a.places = append(a.places, p.id)
 	}
 	for _, g := range groups {
@@ -345,6 +363,9 @@ func (m *maker) along(a *amount, l system.Layer, of sheet.Sheet, runs []place, s
 			inputs = append(inputs, g.margin)
 		}
 		a.parts = append(a.parts, figure.Worked("plan.mass.bedding_net", bed.Below, "kg", "mass.bedding", append(inputs, spread.perM2)...))
+		for i, run := range g.runs {
+			a.at = append(a.at, atPlace{g.at[i], bed.Below * run.Value / length.Value})
+		}
 	}
 	return nil
 }

@@ -20,8 +20,7 @@ func (m *maker) strewn(a *amount, l system.Layer, c system.Carries, of sheet.She
 	}
 	for _, p := range m.carriedOn(l, c) {
 		if p.size.Unit == "m2" {
-			a.parts = append(a.parts, figure.Worked("plan.item.strewn", withWaste(p.size.Value*perM2.Value, surplus.Value), "kg", "mass.aggregate", p.size, perM2, surplus).With("surface", p.id))
-			a.places = append(a.places, p.id)
+			a.lay(figure.Worked("plan.item.strewn", withWaste(p.size.Value*perM2.Value, surplus.Value), "kg", "mass.aggregate", p.size, perM2, surplus).With("surface", p.id), p.id)
 		}
 	}
 	return nil
@@ -44,8 +43,7 @@ func (m *maker) stirred(a *amount, l system.Layer, c system.Carries, of sheet.Sh
 		for _, p := range m.on(l) {
 			if p.on == "field" {
 				coat := figure.Worked("plan.item.spread", p.size.Value*spread.perM2.Value, "kg", "mass.spread", p.size, spread.perM2).With("surface", p.id)
-				a.parts = append(a.parts, figure.Worked("plan.item.beads", coat.Value*dose.Value/1000, "kg", "mass.dose", coat, dose))
-				a.places = append(a.places, p.id)
+				a.lay(figure.Worked("plan.item.beads", coat.Value*dose.Value/1000, "kg", "mass.dose", coat, dose), p.id)
 			}
 		}
 	}
@@ -93,7 +91,7 @@ func (in Inputs) stepUsing(role string) string {
 // amountsOf are what was worked out of a product, in one layer or in all.
 func (m *maker) amountsOf(layer, key string) (list []amount) {
 	for _, a := range m.amounts {
-		if a.key == key && (layer == "" || a.layer == layer) {
+		if a.key == key && !a.later && (layer == "" || a.layer == layer) {
 			list = append(list, a)
 		}
 	}

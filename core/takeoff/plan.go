@@ -30,6 +30,7 @@ type Plan struct {
 	Lines   []Line         `json:"lines"`
 	Pieces  []Piece        `json:"pieces"`
 	Coats   []Coat         `json:"coats"`
+	Works   []Laying       `json:"works"`   // what is laid beside them
 	Items   []Item         `json:"items"`   // what it takes, product by product
 	Checks  []Check        `json:"checks"`  // against pressure, movement and the limits of an overlay
 	Mixed   []system.Mixed `json:"mixed"`   // ways of working that meet in it
@@ -103,6 +104,7 @@ func MakePlan(in Inputs) (Plan, error) {
 		}
 	}
 	m.doses()
+	m.addWorks()
 	m.addItems()
 	m.addBase()
 	m.addChecks()

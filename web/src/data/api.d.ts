@@ -1835,6 +1835,14 @@ export interface components {
             mL: number | null;
             name: string;
         };
+        LogbookAgainLook: {
+            due: string;
+            late: boolean;
+            over: boolean;
+            state: string;
+            times: string[];
+            until: string;
+        };
         LogbookAgainst: {
             person: string;
             reason: string;
@@ -1846,6 +1854,7 @@ export interface components {
             id: string;
             /** Format: double */
             kg: number;
+            layer: string;
             live: boolean;
             marks: {
                 [key: string]: string;
@@ -2037,6 +2046,24 @@ export interface components {
             people: components["schemas"]["LogbookPerson"][];
             time_zone: string;
         };
+        LogbookLay: {
+            /** Format: double */
+            amount: number | null;
+            /** Format: date-time */
+            at: string;
+            batch: string;
+            colour: string;
+            entry: string;
+            face: string;
+            /** Format: double */
+            kg: number;
+            layer: string;
+            people: string[];
+            strokes: string;
+            surfaces: string[];
+            tool: string;
+            tops_up: string;
+        };
         LogbookLeak: {
             /** Format: double */
             along_mm: number;
@@ -2110,6 +2137,20 @@ export interface components {
             sheet: string;
             taken: string;
         };
+        LogbookOpenQuestion: {
+            choices?: string[];
+            id: string;
+            kind?: string;
+            /** Format: double */
+            least?: number;
+            line: string;
+            /** Format: double */
+            most?: number;
+            na?: boolean;
+            unit?: string;
+            when?: string;
+            why: string;
+        };
         LogbookPaperUsed: {
             language?: string;
             name: string;
@@ -2163,6 +2204,9 @@ export interface components {
         };
         LogbookPlan: {
             against?: components["schemas"]["LogbookAgainst"];
+            choices?: {
+                [key: string]: string;
+            };
             from?: string[];
             left?: string[];
             rules: components["schemas"]["RulesProfile"];
@@ -2198,6 +2242,20 @@ export interface components {
             };
             key: string;
             remedy: string;
+        };
+        LogbookReplied: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            choice?: string;
+            entry: string;
+            note?: string;
+            photo?: string;
+            place?: string;
+            question: string;
+            says?: string;
+            /** Format: double */
+            value?: number;
         };
         LogbookSighting: {
             /** Format: date-time */
@@ -2242,12 +2300,14 @@ export interface components {
             coats: number;
             /** Format: int64 */
             done: number;
+            due: string;
             id: string;
             /** Format: int64 */
             of: number;
             state: string;
             steps: components["schemas"]["LogbookStepLook"][];
             title: string;
+            visit: string;
         };
         LogbookStartCheck: {
             at: string;
@@ -2280,6 +2340,7 @@ export interface components {
             does?: string;
             /** Format: int64 */
             done: number;
+            dropped: boolean;
             ended: string;
             face?: string;
             first?: string;
@@ -2293,11 +2354,14 @@ export interface components {
             /** Format: int64 */
             of: number;
             only_if?: components["schemas"]["SystemQuestion"];
+            open: components["schemas"]["LogbookOpenQuestion"][];
             opens_at: string;
             override: components["schemas"]["LogbookSigned"] | null;
             /** Format: int64 */
             people?: number;
             permit?: string;
+            repeats: components["schemas"]["LogbookAgainLook"] | null;
+            replies: components["schemas"]["LogbookReplied"][];
             short: string;
             signed: components["schemas"]["LogbookSigned"] | null;
             start: components["schemas"]["LogbookStartCheck"][];
@@ -2308,6 +2372,7 @@ export interface components {
             tools?: string[];
             uses?: string[];
             why?: string;
+            works: components["schemas"]["LogbookWorkLook"][];
         };
         LogbookStockCounted: {
             packs: components["schemas"]["LogbookCountedPack"][];
@@ -2487,6 +2552,25 @@ export interface components {
             kind: string;
             reason: string;
         };
+        LogbookWorkLook: {
+            beds: boolean;
+            coat: string;
+            id: string;
+            laid: string[];
+            layer: string;
+            lays: components["schemas"]["LogbookLay"][];
+            mixed: boolean;
+            name: string;
+            /** Format: double */
+            need: number | null;
+            places: components["schemas"]["TakeoffWorkPlace"][];
+            product: string;
+            role: string;
+            step: string;
+            unit: string;
+            /** Format: double */
+            used: number;
+        };
         MixingGreatest: {
             /** Format: double */
             by_bucket_kg: number;
@@ -2571,8 +2655,10 @@ export interface components {
             crew_m2_per_h: number;
             entries?: unknown[];
             job?: string;
+            layer?: string;
             /** Format: double */
             scale_g: number;
+            step?: string;
             surfaces: string[];
             /** Format: double */
             temp_C: number;
@@ -3439,6 +3525,7 @@ export interface components {
             where?: components["schemas"]["SystemWhere"][];
         };
         SystemQuestion: {
+            choices?: string[];
             id: string;
             kind?: string;
             /** Format: double */
@@ -3614,6 +3701,21 @@ export interface components {
             title: string;
             unit: string;
         };
+        TakeoffLaying: {
+            beds: boolean;
+            coat: string;
+            id: string;
+            layer: string;
+            mixed: boolean;
+            name: string;
+            /** Format: double */
+            need: number | null;
+            places: components["schemas"]["TakeoffWorkPlace"][];
+            product: string;
+            role: string;
+            step: string;
+            unit: string;
+        };
         TakeoffLine: {
             figure: components["schemas"]["FigureFigure"];
             group: string;
@@ -3652,6 +3754,7 @@ export interface components {
             outside: number;
             pieces: components["schemas"]["TakeoffPiece"][];
             sample: boolean;
+            works: components["schemas"]["TakeoffLaying"][];
         };
         TakeoffPortion: {
             /** Format: double */
@@ -3732,6 +3835,15 @@ export interface components {
             strip: components["schemas"]["CuttingStrip"] | null;
             /** Format: double */
             width_mm: number;
+        };
+        TakeoffWorkPlace: {
+            id: string;
+            /** Format: double */
+            need: number;
+            on: string;
+            /** Format: double */
+            size: number;
+            unit: string;
         };
         UnitsMeasure: {
             typed: string;

@@ -2,7 +2,9 @@
 // One wet area: the stage that is shown, and in it the step under way.
 import { computed, nextTick, ref, shallowRef, watch, type Component } from 'vue'
 import { useRouter } from 'vue-router'
+import type { Schemas } from '../../core/core'
 import { useBook, type Look } from '../../data/book'
+import { askJob } from '../../data/folded'
 import { answersFor } from '../../data/pin'
 import { setAlarms } from '../../data/alarms'
 import { now as theTime } from '../../data/clock'
@@ -123,6 +125,11 @@ const shownStep = computed<Step | undefined>(() => {
 
 watch(shownStep, (step) => (chosenStep.value = step?.id ?? ''))
 
+/** What does not fit of the entry that was made last: it is said at once. */
+const fresh = ref<Schemas['LogbookDeviation'][]>([])
+const against = async (entry: string) =>
+  (await askJob(props.job, 'logbook.deviations', { area: props.area })).deviations.filter((d) => d.entry === entry)
+
 /** What is being kept, or waits until it can be. */
 const pending = new Set<string>()
 let line: Promise<void> = Promise.resolve()
@@ -144,6 +151,7 @@ provideArea({
   now,
   minute: computed(() => new Date(Math.floor(now.value.getTime() / 60_000) * 60_000).toISOString()),
   busy,
+  fresh,
   go,
   show(step) {
     gone = true
@@ -168,8 +176,10 @@ provideArea({
       if (!by) return false
       const who = (body as { person?: string } | null)?.person ?? by
       if (!(await answersFor(kind, who, nameOf(who)))) return false
-      await book.record({ kind, body, jobId: props.job, areaId: props.area, by, say: said, ...mend })
+      const had = look.value!.deviation_count
+      const id = await book.record({ kind, body, jobId: props.job, areaId: props.area, by, say: said, ...mend })
       await load()
+      fresh.value = look.value!.deviation_count > had ? await against(id) : []
       return true
     } finally {
       busy.value = false

@@ -6,12 +6,13 @@ import StateGlyph from '../../parts/StateGlyph.vue'
 import { say } from '../../words/words'
 import ClimateSheet from '../waits/ClimateSheet.vue'
 import ForecastSheet from '../waits/ForecastSheet.vue'
+import NeedsSheet from './NeedsSheet.vue'
 import OverrideSheet from './OverrideSheet.vue'
 import { useArea, type Step } from './useArea'
 
 const props = defineProps<{ step: Step }>()
 const { job } = useArea()
-const sheet = ref<'override' | 'climate' | 'forecast' | ''>('')
+const sheet = ref<'override' | 'climate' | 'forecast' | 'needs' | ''>('')
 
 const block = computed(() => props.step.block)
 const args = computed(() => block.value?.args ?? {})
@@ -29,6 +30,11 @@ const mends = computed(() => {
   if (['look.base', 'look.air_and_base', 'remedy.warm', 'remedy.cool', 'remedy.air', 'remedy.dew'].includes(remedy))
     return 'climate'
   return ['look.forecast', 'remedy.dry_spell', 'remedy.frost', 'remedy.wind'].includes(remedy) ? 'forecast' : ''
+})
+/** What it asks for by name: a permit, a gas test, people. */
+const needs = computed(() => {
+  const kind = block.value?.kind ?? ''
+  return kind === 'permit' || kind === 'gas' ? kind : kind === 'people' || kind === 'licence' ? 'people' : null
 })
 </script>
 
@@ -50,6 +56,9 @@ const mends = computed(() => {
       <button v-else-if="mends === 'forecast'" class="outline narrow" @click="sheet = 'forecast'">
         {{ say('block.read_forecast') }}
       </button>
+      <button v-else-if="needs" class="outline narrow" @click="sheet = 'needs'">
+        {{ say(`needs.open.${needs}`) }}
+      </button>
       <router-link v-else-if="block.kind === 'short'" class="outline narrow" :to="`/job/${job}/materials`">
         {{ say('block.count') }}
       </router-link>
@@ -64,6 +73,7 @@ const mends = computed(() => {
     :title="block.step === step.id ? step.title : block.title"
     @close="sheet = ''"
   />
+  <NeedsSheet v-if="sheet === 'needs' && needs" :step="step" :of="needs" @close="sheet = ''" />
   <ClimateSheet v-if="sheet === 'climate'" @close="sheet = ''" />
   <ForecastSheet v-if="sheet === 'forecast'" @close="sheet = ''" />
 </template>

@@ -113,6 +113,7 @@ const deviations = computed(() => look.value.deviation_count + look.value.withdr
             }}</span>
           </button>
         </div>
+        <p v-for="(d, i) in area.fresh.value" :key="i" class="said" role="status">{{ say(d.key, d.args ?? {}) }}</p>
         <slot />
         <button
           v-if="!plain && step.state !== 'done' && look.planned"

@@ -22,6 +22,8 @@ export interface AreaContext {
   minute: Ref<string>
   /** An entry is being kept: a second tap would record it twice. */
   busy: Ref<boolean>
+  /** What does not fit of the entry that was made last. */
+  fresh: Ref<Schemas['LogbookDeviation'][]>
   /** Records an entry of this area; asks who is at work first. False when nobody said so. */
   record: (
     kind: string,

@@ -194,6 +194,8 @@ watch(
       :is="panels[mode]"
       v-else-if="coat && mode !== 'wait'"
       :coat="coat"
+      :number="coat.number"
+      :all="coat.surfaces.map((each) => each.surface)"
       :step="step"
       :chosen="chosen"
       :open="open"

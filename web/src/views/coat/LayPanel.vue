@@ -10,6 +10,8 @@ import MitreButton from '../../parts/MitreButton.vue'
 import { say } from '../../words/words'
 import { isShut, useArea, type Coat, type Step } from '../area/useArea'
 import OneOf from '../../parts/OneOf.vue'
+import AsDone from '../work/AsDone.vue'
+import { asDone } from '../work/asDone'
 
 const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [surfaces: string[]] }>()
@@ -55,6 +57,7 @@ async function laid(): Promise<void> {
       kg,
       ...(from.value ? { batch: from.value } : {}),
       ...(topsUp.value ? { tops_up: topsUp.value } : {}),
+      ...asDone(entered),
     }
     if (!(await record('laid', body, { key: 'coat.kept.laid', args: { kg } }))) return
     await draft.recorded(entered)
@@ -92,6 +95,7 @@ async function laid(): Promise<void> {
     >
       {{ buckets.find((batch) => batch.id === option)?.number }}
     </OneOf>
+    <AsDone :typed="draft.typed.value" @type="draft.type" />
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
         v-if="buckets.length || !isShut(step)"

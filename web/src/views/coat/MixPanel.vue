@@ -13,9 +13,18 @@ import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import { fixed, say } from '../../words/words'
-import { isShut, useArea, type Coat, type Step } from '../area/useArea'
+import { isShut, useArea, type Step } from '../area/useArea'
 
-const props = defineProps<{ coat: Coat; step: Step; chosen: string[]; open: string[] }>()
+defineOptions({ inheritAttrs: false })
+/** Of a coat of the film by its number, or of another layer of the step; `all` are its places. */
+const props = defineProps<{
+  number: number
+  layer?: string
+  all: string[]
+  step: Step
+  chosen: string[]
+  open: string[]
+}>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; begun: [id: string] }>()
 const { look, job, area, record } = useArea()
 
@@ -72,7 +81,8 @@ const card = useLatest(
     try {
       return await askJob(job, 'logbook.card', {
         area,
-        coat: props.coat.number,
+        coat: props.number,
+        ...(props.layer ? { step: props.step.id, layer: props.layer } : {}),
         surfaces: [...props.chosen],
         temp_C: read.temp_C!,
         bucket_L: read.bucket_L!,
@@ -90,7 +100,20 @@ const card = useLatest(
 const first = computed(() => card.value?.weigh[0])
 const onTop = computed(() => card.value?.added.filter((each) => each.bucket === 1) ?? [])
 const kg = computed(() => card.value?.series.batches_kg[0] ?? 0)
-const number = computed(() => look.value.batches.length + 1)
+const next = computed(() => look.value.batches.length + 1)
+
+/** The parts as the scale showed them, where that was not what was asked. */
+const otherwise = ref(false)
+const weight = async (part: string) =>
+  (
+    await call('units.number', {
+      field: 'kg',
+      kind: 'number',
+      typed: draft.typed.value[`weighed.${part}`] ?? '',
+      least: 0.001,
+      most: 5000,
+    })
+  ).value
 
 async function weighed(): Promise<void> {
   if (!card.value || !first.value) return
@@ -98,13 +121,20 @@ async function weighed(): Promise<void> {
   const read = await numbers()
   if (!read) return
   const batch = newId()
-  const parts = first.value.map((part) => ({
-    part: part.part,
-    kg: part.kg,
-    ...(codes.value[part.part] ? { code: codes.value[part.part] } : {}),
-  }))
+  const parts: { part: string; kg: number; code?: string }[] = []
+  try {
+    for (const part of first.value)
+      parts.push({
+        part: part.part,
+        kg: otherwise.value ? await weight(part.part) : part.kg,
+        ...(codes.value[part.part] ? { code: codes.value[part.part] } : {}),
+      })
+  } catch (error) {
+    return emit('error', sayRefusal(error, '. '))
+  }
   const body = {
     step: props.step.id,
+    ...(props.layer ? { layer: props.layer } : {}),
     batch,
     surfaces: [...props.chosen],
     kg: Math.round(kg.value * 1000) / 1000,
@@ -112,7 +142,7 @@ async function weighed(): Promise<void> {
     bucket_L: read.bucket_L,
     parts,
   }
-  if (await record('weighed', body, { key: 'bucket.kept.weighed', args: { n: number.value } })) emit('begun', batch)
+  if (await record('weighed', body, { key: 'bucket.kept.weighed', args: { n: next.value } })) emit('begun', batch)
 }
 </script>
 
@@ -120,12 +150,15 @@ async function weighed(): Promise<void> {
   <section class="mix">
     <div class="share">
       <p class="grow">
-        {{ chosen.length && card ? say('coat.share', { n: chosen.length, area: card.area_m2 }) : say('coat.pick') }}
+        {{
+          chosen.length && card
+            ? layer
+              ? say('mix.share', { n: chosen.length })
+              : say('coat.share', { n: chosen.length, area: card.area_m2 })
+            : say(layer ? 'work.pick' : 'coat.pick')
+        }}
       </p>
-      <button
-        class="outline narrow"
-        @click="emit('choose', open.length ? [...open] : coat.surfaces.map((s) => s.surface))"
-      >
+      <button class="outline narrow" @click="emit('choose', open.length ? [...open] : [...all])">
         {{ say('coat.all') }}
       </button>
       <button v-if="chosen.length" class="outline narrow" @click="emit('choose', [])">{{ say('coat.none') }}</button>
@@ -144,7 +177,13 @@ async function weighed(): Promise<void> {
       </p>
     </template>
     <template v-if="card">
-      <h2 class="sub">{{ say('coat.need', { kg: card.need_kg, area: card.area_m2, wet: card.wft_mm }) }}</h2>
+      <h2 class="sub">
+        {{
+          card.wft_mm
+            ? say('coat.need', { kg: card.need_kg, area: card.area_m2, wet: card.wft_mm })
+            : say('mix.need', { kg: card.need_kg })
+        }}
+      </h2>
       <p v-if="card.outside_range" class="said" role="alert">
         {{ say('coat.outside', { temp, from: card.temp_least_C, to: card.temp_most_C }) }}
       </p>
@@ -167,7 +206,17 @@ async function weighed(): Promise<void> {
                 />
               </label>
             </span>
-            <strong class="kg">{{ fixed(part.kg, 2) }} kg</strong>
+            <label v-if="otherwise" class="code weighed">
+              <span class="visually-hidden">{{ say('mix.weighed', { name: part.name }) }}</span>
+              <input
+                :value="draft.typed.value[`weighed.${part.part}`] ?? ''"
+                :placeholder="`${fixed(part.kg, 2)} kg`"
+                inputmode="decimal"
+                autocomplete="off"
+                @input="draft.type(`weighed.${part.part}`, ($event.target as HTMLInputElement).value)"
+              />
+            </label>
+            <strong v-else class="kg">{{ fixed(part.kg, 2) }} kg</strong>
           </li>
           <li v-for="each in onTop" :key="each.key" class="row">
             <span class="grow">
@@ -200,14 +249,17 @@ async function weighed(): Promise<void> {
         <p v-if="card.series.surplus_kg > 0.005" class="small">
           {{ say('coat.surplus', { kg: card.series.surplus_kg }) }}
         </p>
+        <button class="outline narrow" :aria-pressed="otherwise" @click="otherwise = !otherwise">
+          {{ say(otherwise ? 'mix.as_asked' : 'mix.otherwise') }}
+        </button>
         <p class="small">{{ say('bucket.weigh.line') }}</p>
       </template>
     </template>
     <Teleport v-if="ready" defer to="#step-mitre">
       <MitreButton
         v-if="card?.series.feasible && !isShut(step)"
-        :label="say('coat.weigh', { n: number })"
-        :line="say('coat.weigh.line', { kg, area: card.area_m2 })"
+        :label="say(otherwise ? 'mix.weigh' : 'coat.weigh', { n: next })"
+        :line="layer ? say('mix.weigh.line', { kg }) : say('coat.weigh.line', { kg, area: card.area_m2 })"
         @click="weighed"
       />
     </Teleport>
@@ -242,6 +294,9 @@ async function weighed(): Promise<void> {
   border: 0;
   border-bottom: 1.5px solid var(--edge);
   background: none;
+}
+.code.weighed {
+  flex: 0 0 120px;
 }
 .code input::placeholder {
   color: var(--ink2);

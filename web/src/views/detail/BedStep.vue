@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Bands, corners and collars: tap a piece on either side to mark it, bed it with one press.
 import { computed, ref } from 'vue'
+import { toggled } from '../../data/toggled'
 import type { Schemas } from '../../core/core'
 import FirstLine from '../../parts/FirstLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
@@ -9,6 +10,9 @@ import { fixed, place, say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import StartList from '../waits/StartList.vue'
+import WorkPanel from '../work/WorkPanel.vue'
+import WorkTabs from '../work/WorkTabs.vue'
+import { isDone, useWorks, workId } from '../work/useWorks'
 import { isShut, useArea, type Step } from '../area/useArea'
 
 type Piece = Schemas['LogbookPieceLook']
@@ -17,6 +21,9 @@ const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, record, goOn, job, area } = useArea()
 
 const picked = ref('')
+const { work, tab, tabs, named, doneAt, onwards } = useWorks(() => props.step, 'pieces')
+const chosen = ref<string[]>([])
+const error = ref('')
 /** By number, as they are bedded: each laps onto those before it. */
 const pieces = computed(() => look.value.pieces.filter((piece) => piece.step === props.step.id))
 const left = computed(() => pieces.value.filter((piece) => !piece.bedded))
@@ -30,7 +37,7 @@ const nameOf = (piece: Piece) => `${say(`bed.kind.${piece.kind}`)} · ${place(pi
 async function bed(): Promise<void> {
   const piece = next.value
   if (!piece) return
-  const last = left.value.length === 1
+  const last = left.value.length === 1 && props.step.works.every((each) => each.beds || isDone(each))
   const kept = await record(
     'bedded',
     { step: props.step.id, pieces: [piece.id] },
@@ -38,6 +45,18 @@ async function bed(): Promise<void> {
   )
   picked.value = ''
   if (kept && last) goOn()
+  else if (kept && !left.value.length) {
+    const open = props.step.works.find((each) => !each.beds && !isDone(each))
+    if (open) tab.value = workId(open)
+  }
+}
+function laid(): void {
+  onwards()
+  if (!left.value.length && props.step.works.every((each) => each.beds || isDone(each))) goOn()
+}
+function pick(id: string): void {
+  if (!work.value) picked.value = id
+  else if (work.value.places.some((each) => each.id === id)) chosen.value = toggled(chosen.value, id)
 }
 
 const state = (piece: Piece) =>
@@ -45,20 +64,32 @@ const state = (piece: Piece) =>
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('bed.line', { title: step.title })">
+  <StepFrame :step="step" :stage="stage" :line="say('bed.line', { title: step.title })" :error="error">
     <template #drawing>
       <NetDrawing
         v-if="look.geometry"
         :name="look.name"
-        :taps="['piece']"
+        :taps="work ? ['surface'] : ['piece']"
         :input="{ job, area, layers: ['bands', 'numbers'], next_piece: next?.id ?? '' }"
-        @pick="(id) => (picked = id)"
+        @pick="pick"
       />
     </template>
     <BlockLine :step="step" />
-    <FirstLine of="bed" :count="pieces.length - left.length" />
+    <WorkTabs :tabs="tabs" :tab="tab" :named="named" :done="doneAt" @show="(id) => ((tab = id), (chosen = []))" />
+    <WorkPanel
+      v-if="work"
+      :key="tab"
+      :step="step"
+      :work="work"
+      :name="named(tab)"
+      :chosen="chosen"
+      @choose="(ids) => (chosen = ids)"
+      @error="(text) => (error = text)"
+      @laid="laid"
+    />
+    <FirstLine v-if="!work" of="bed" :count="pieces.length - left.length" />
     <StartList v-if="left.length" :step="step" />
-    <ul>
+    <ul v-if="!work">
       <li v-for="piece in pieces" :key="piece.id">
         <button
           class="row piece"
@@ -81,7 +112,7 @@ const state = (piece: Piece) =>
         </button>
       </li>
     </ul>
-    <template #facts>
+    <template v-if="!work" #facts>
       <p v-if="left.length">
         <strong class="count">{{ left.length }}</strong> {{ say('bed.left', { n: '' }).trim() }}
       </p>
@@ -91,8 +122,9 @@ const state = (piece: Piece) =>
       <router-link class="outline" :to="`/job/${job}/cut/${area}`">{{ say('cut.open') }}</router-link>
     </template>
     <template #mitre>
+      <span id="step-mitre" class="teleport" />
       <MitreButton
-        v-if="next && mayBed"
+        v-if="!work && next && mayBed"
         :label="say(next.kind === 'band' ? 'bed.next' : 'bed.piece', { n: next.number })"
         :line="then ? say('bed.next.line', { next: place(then.id) }) : place(next.id)"
         @click="bed"
@@ -102,6 +134,9 @@ const state = (piece: Piece) =>
 </template>
 
 <style scoped>
+.teleport {
+  display: contents;
+}
 .piece {
   min-height: 56px;
 }

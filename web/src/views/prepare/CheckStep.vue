@@ -1,55 +1,167 @@
 <script setup lang="ts">
-// A step that is done when each of its lines is confirmed.
+// A step that a person says is done: what it lays, material by material, then its questions, each answered.
 import { computed, ref } from 'vue'
-import type { Schemas } from '../../core/core'
+import { call } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
 import { toggled } from '../../data/toggled'
-import CheckRow from '../../parts/CheckRow.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
+import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
+import StartList from '../waits/StartList.vue'
+import AsksPanel from '../work/AsksPanel.vue'
+import RepeatLine from '../work/RepeatLine.vue'
+import WorkPanel from '../work/WorkPanel.vue'
+import WorkTabs from '../work/WorkTabs.vue'
+import { useWorks } from '../work/useWorks'
+import type { Schemas } from '../../core/core'
 import { isShut, useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, record, goOn } = useArea()
+const { works, work, tab, tabs, named, doneAt, onwards } = useWorks(() => props.step, 'asks')
 
-const lines = computed(() => (props.step.asks ?? []).map((each) => each.line))
+const chosen = ref<string[]>([])
+const error = ref('')
 const done = computed(() => props.step.state === 'done')
-const ticked = ref<string[]>([])
-const confirmed = computed(() => (done.value ? lines.value : ticked.value))
-const left = computed(() => lines.value.length - confirmed.value.length)
+/** What was answered already, then what is being answered here. */
+const answers = ref<Record<string, string>>({})
+const given = computed(() => ({ ...kept(), ...answers.value }))
+const kept = () =>
+  Object.fromEntries(
+    props.step.replies.map((r) => [r.question, r.says || r.choice || (r.value == null ? '' : String(r.value))]),
+  )
+const left = computed(() => (props.step.asks ?? []).filter((each) => !given.value[each.id]).length)
+const refused = computed(() => (props.step.asks ?? []).some((each) => given.value[each.id] === 'no'))
+const undecided = computed(() => !!props.step.only_if && !given.value[props.step.only_if.id])
 
-function toggle(line: string): void {
-  ticked.value = toggled(ticked.value, line)
+function pick(id: string): void {
+  if (work.value?.places.some((each) => each.id === id) && !work.value.laid.includes(id))
+    chosen.value = toggled(chosen.value, id)
+}
+
+async function reply(question: NonNullable<Step['asks']>[number]): Promise<Record<string, unknown>> {
+  const text = given.value[question.id]!
+  if (question.kind === 'choice') return { question: question.id, choice: text }
+  if (question.kind !== 'number') return { question: question.id, says: text }
+  const { value } = await call('units.number', {
+    field: question.id,
+    kind: 'number',
+    typed: text,
+    least: -1e6,
+    most: 1e6,
+  })
+  return { question: question.id, value }
 }
 
 async function finish(): Promise<void> {
-  const kept = await record(
-    'done',
-    { step: props.step.id, confirmed: confirmed.value },
-    { key: 'check.kept', args: { title: props.step.title } },
+  error.value = ''
+  try {
+    const list = await Promise.all((props.step.asks ?? []).filter((each) => given.value[each.id]).map(reply))
+    const said = { key: refused.value ? 'asks.kept' : 'check.kept', args: { title: props.step.title } }
+    if (!(await record('done', { step: props.step.id, answers: list }, said))) return
+    answers.value = {}
+    if (!refused.value) goOn()
+  } catch (fault) {
+    error.value = sayRefusal(fault)
+  }
+}
+/** A step that is asked for first: needed here, or not. */
+async function decide(says: string): Promise<void> {
+  const body = { step: props.step.id, answers: [{ question: props.step.only_if!.id, says }] }
+  if ((await record('done', body, { key: 'asks.kept', args: { title: props.step.title } })) && says === 'no') goOn()
+}
+async function again(): Promise<void> {
+  await record('done', { step: props.step.id }, { key: 'again.kept', args: { title: props.step.title } })
+}
+function laid(): void {
+  onwards()
+  if (
+    !(props.step.asks ?? []).length &&
+    works.value.every((each) => each.places.every((p) => each.laid.includes(p.id)))
   )
-  if (kept) goOn()
+    goOn()
 }
 </script>
 
 <template>
-  <StepFrame :step="step" :stage="stage" :line="say('check.line', { title: step.title })">
+  <StepFrame :step="step" :stage="stage" :line="say('check.line', { title: step.title })" :error="error">
     <template #drawing>
-      <NetDrawing v-if="look.geometry" :name="look.name" :input="{ job, area, layers: [] }" :taps="['surface']" />
+      <NetDrawing
+        v-if="look.geometry"
+        :name="look.name"
+        :input="{ job, area, layers: [], selected: chosen }"
+        :taps="['surface']"
+        @pick="pick"
+      />
     </template>
     <h2>{{ step.title }}</h2>
     <p>{{ step.why }}</p>
-    <BlockLine :step="step" />
-    <ul>
-      <li v-for="each in lines" :key="each">
-        <CheckRow :label="each" :checked="confirmed.includes(each)" :disabled="done" @toggle="toggle(each)" />
-      </li>
-    </ul>
-    <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
+    <p v-if="step.dropped" class="said">{{ say('asks.dropped') }}</p>
+    <template v-else-if="step.only_if && undecided">
+      <OneOf
+        v-slot="{ option }"
+        class="decide"
+        titled
+        look="outline"
+        :options="['yes', 'no'] as const"
+        :picked="undefined"
+        :label="step.only_if.line"
+        @pick="decide"
+      >
+        {{ say(`asks.says.${option}`) }}
+      </OneOf>
+    </template>
+    <template v-else>
+      <BlockLine :step="step" />
+      <WorkTabs :tabs="tabs" :tab="tab" :named="named" :done="doneAt" @show="(id) => ((tab = id), (chosen = []))" />
+      <StartList v-if="!done" :step="step" />
+      <WorkPanel
+        v-if="work"
+        :key="tab"
+        :step="step"
+        :work="work"
+        :name="named(tab)"
+        :chosen="chosen"
+        @choose="(ids) => (chosen = ids)"
+        @error="(text) => (error = text)"
+        @laid="laid"
+      />
+      <template v-else>
+        <RepeatLine v-if="step.repeats" :step="step" />
+        <AsksPanel
+          :step="step"
+          :given="given"
+          :done="done"
+          @give="(id, says) => (answers = { ...answers, [id]: says })"
+        />
+        <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
+      </template>
+    </template>
+    <template #outline>
+      <button v-if="step.repeats && !done && !work" class="outline" @click="again">{{ say('again.now') }}</button>
+      <span id="step-outline" class="teleport" />
+    </template>
     <template #mitre>
-      <MitreButton v-if="!done && !isShut(step)" :label="say('check.done')" :disabled="left > 0" @click="finish" />
+      <span id="step-mitre" class="teleport" />
+      <MitreButton
+        v-if="!done && !work && !step.dropped && !undecided && !isShut(step)"
+        :label="say(refused ? 'asks.keep' : 'check.done')"
+        :disabled="left > 0"
+        @click="finish"
+      />
     </template>
   </StepFrame>
 </template>
+
+<style scoped>
+.teleport {
+  display: contents;
+}
+.decide {
+  display: grid;
+  gap: 8px;
+}
+</style>

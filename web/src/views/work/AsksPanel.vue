@@ -1,0 +1,90 @@
+<script setup lang="ts">
+// The questions of a step: yes, no, not here, a figure, a choice. A no is kept too, and holds the step.
+import { computed } from 'vue'
+import CheckRow from '../../parts/CheckRow.vue'
+import OneOf from '../../parts/OneOf.vue'
+import { optionName, say, unitName } from '../../words/words'
+import type { Step } from '../area/useArea'
+
+type Question = NonNullable<Step['asks']>[number]
+
+const props = defineProps<{ step: Step; given: Record<string, string>; done: boolean }>()
+const emit = defineEmits<{ give: [id: string, says: string] }>()
+const questions = computed<Question[]>(() => props.step.asks ?? [])
+const why = (q: Question) => props.step.open.find((each) => each.id === q.id)?.why
+const other = (q: Question) => (q.na ? ['no', 'not_here'] : ['no'])
+const text = (event: Event) => (event.target as HTMLInputElement).value
+const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id] === says ? '' : says)
+</script>
+
+<template>
+  <ul>
+    <li v-for="q in questions" :key="q.id" class="ask">
+      <label v-if="q.kind === 'number'" class="field">
+        <span>{{ q.line }}{{ q.unit ? `, ${unitName(q.unit)}` : '' }}</span>
+        <input
+          :value="given[q.id] ?? ''"
+          inputmode="decimal"
+          autocomplete="off"
+          :disabled="done"
+          maxlength="40"
+          @input="emit('give', q.id, text($event))"
+        />
+      </label>
+      <OneOf
+        v-else-if="q.kind === 'choice'"
+        v-slot="{ option }"
+        class="options"
+        titled
+        look="outline narrow"
+        :options="q.choices ?? []"
+        :picked="given[q.id]"
+        :label="q.line"
+        @pick="(option: string) => give(q, option)"
+      >
+        {{ optionName(option) }}
+      </OneOf>
+      <div v-else class="tick">
+        <CheckRow :label="q.line" :checked="given[q.id] === 'yes'" :disabled="done" @toggle="give(q, 'yes')" />
+        <OneOf
+          v-if="!done || given[q.id] !== 'yes'"
+          v-slot="{ option }"
+          class="options"
+          look="outline narrow"
+          :options="other(q)"
+          :picked="given[q.id]"
+          :label="q.line"
+          @pick="(option: string) => give(q, option)"
+        >
+          {{ say(`asks.says.${option}`) }}
+        </OneOf>
+      </div>
+      <p v-if="why(q) && why(q) !== 'asks.open'" class="said">{{ say(why(q)!) }}</p>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.ask {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+}
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.tick > :first-child {
+  flex: 1;
+}
+.options {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  justify-content: flex-end;
+  align-items: center;
+}
+.options > :deep(p) {
+  flex-basis: 100%;
+}
+</style>
