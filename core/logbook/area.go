@@ -34,12 +34,14 @@ type Area struct {
 	Laid       map[string][]Lay // of the film, by step
 	Works      map[string][]Lay // of what else is laid, by work
 	Readings   map[string][]Reading
+	DryRead    map[string][]DryReading // by step
 	Batches    []Batch
 	Climate    []ClimateReading
 	Touched    map[string]Touch
 	Remedied   map[string]bool
 	Tests      []WaterTest
 	Signatures []Signature
+	Sprays     []SprayRun
 	Permits    []Permit
 	GasTests   []GasTest
 	Manned     map[string]Manned // by step
@@ -74,6 +76,7 @@ type Area struct {
 	startSaid           map[string]bool   // of step, check and answer: said already
 	stock               []takeoff.Stock   // what is left of the count, worked out once a look
 	lives               takeoff.OpenLives
+	lookedAt            map[filmKey]FilmLook
 	clock               time.Time              // what time finishes is judged by it
 	times               map[string][]time.Time // of a repeated step: when it was done
 }
@@ -149,12 +152,12 @@ func FoldArea(own *Own, rest Rest, before *Area) *Area {
 	a := &Area{
 		ID: own.ID, Job: rest.Job(), rest: rest, own: own, settled: own.settled, Order: Beginning(),
 		Done: map[string]Signed{}, Replies: map[string]map[string]Replied{}, Overrides: map[string]Signed{}, Stale: map[string]string{},
-		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Works: map[string][]Lay{}, Readings: map[string][]Reading{},
+		Bedded: map[string]bool{}, Laid: map[string][]Lay{}, Works: map[string][]Lay{}, Readings: map[string][]Reading{}, DryRead: map[string][]DryReading{},
 		Batches: []Batch{}, Conflicts: []Conflict{}, Withdrawn: append([]Withdrawn{}, own.withdrawn...),
 		Deviations: append([]Deviation{}, own.deviations...),
-		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Permits: []Permit{}, GasTests: []GasTest{}, Manned: map[string]Manned{}, Signatures: []Signature{}, Leaks: []Leak{},
+		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Sprays: []SprayRun{}, Permits: []Permit{}, GasTests: []GasTest{}, Manned: map[string]Manned{}, Signatures: []Signature{}, Leaks: []Leak{},
 		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{},
-		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{}, times: map[string][]time.Time{},
+		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{}, times: map[string][]time.Time{}, lookedAt: map[filmKey]FilmLook{},
 	}
 	a.chooseVersions(before)
 	a.readAir()

@@ -21,7 +21,9 @@ type CoatLook struct {
 	Surfaces    []SurfaceLook     `json:"surfaces"`
 	Readings    []Reading         `json:"readings"`
 	Consumption *film.Consumption `json:"consumption"` // once all is laid and read
-	Explained   *Signed           `json:"explained"`   // why it took less than the teeth say
+	By          string            `json:"by"`          // what accepts it: one of system.AcceptedBy
+	DryRead     []DryReading      `json:"dry_readings"`
+	Explained   *Signed           `json:"explained"` // why it took less than the teeth say
 }
 
 // SurfaceLook is one surface of a coat: need, whether laid, and the verdict on its film.
@@ -34,6 +36,8 @@ type SurfaceLook struct {
 	Dry     *float64        `json:"dry_mm"`       // predicted, of the coats so far
 	DryAsks *float64        `json:"dry_asked_mm"` // of the coats so far
 	TopUp   *TopUpLook      `json:"top_up"`       // where the film is thin
+	Mass    *MassLook       `json:"mass"`         // where consumption accepts it
+	Look    *FilmLook       `json:"look"`         // the last one, where a look accepts it
 	Figures []figure.Figure `json:"figures"`
 }
 
@@ -54,19 +58,28 @@ func (a *Area) coat(step system.Step, now time.Time) CoatLook {
 	for _, lay := range a.Laid[step.ID] {
 		l.Used += lay.Kg
 	}
-	covered, wanted := a.covered(step.ID), a.factsOf(asked).wanted
+	l.By, l.DryRead = a.acceptedBy(step), append([]DryReading{}, a.DryRead[step.ID]...)
+	covered, wanted := a.covered(step.ID), a.readingsAsked(step, asked)
 	for _, share := range asked.Surface {
 		s := SurfaceLook{Share: share, Laid: covered[share.Surface], Asked: wanted[share.Surface], Figures: []figure.Figure{}}
 		s.Film, s.Unread = a.verdict(step, share.Surface, s.Asked)
 		l.Enough = l.Enough && s.Laid && s.Film.Says == film.Enough
 		a.addDry(&s, step)
-		if s.Laid && s.Film.Says == film.Thin {
+		if l.By == byConsumption {
+			a.addMass(&s, step, asked)
+		}
+		if looked, is := a.lookedAt[filmKey{step.ID, share.Surface}]; is {
+			s.Look = &looked
+		}
+		if l.By == byComb && s.Laid && s.Film.Says == film.Thin {
 			s.TopUp = a.topUp(step, share, s.Film, asked, now)
 		}
 		a.addFilmFigures(&s, step, asked)
 		l.Surfaces = append(l.Surfaces, s)
 	}
-	l.Consumption = a.consumption(step, l)
+	if l.By == byComb {
+		l.Consumption = a.consumption(step, l)
+	}
 	if said, is := a.filmExplained[step.ID]; is {
 		l.Explained = &said
 	}
@@ -84,7 +97,7 @@ func (a *Area) filmEnough(step system.Step) (enough bool, short string) {
 		if !is || a.Geometry == nil {
 			return false, ""
 		}
-		wanted, covered := a.factsOf(coat).wanted, a.covered(s.ID)
+		wanted, covered := a.readingsAsked(s, coat), a.covered(s.ID)
 		for _, share := range coat.Surface {
 			if !covered[share.Surface] {
 				return false, share.Surface

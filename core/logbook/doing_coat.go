@@ -9,7 +9,9 @@ import (
 // coating lays a coat of the film: done once it lies on every surface.
 type coating struct{ plainly }
 
-func (coating) by() []Kind { return []Kind{KindWeighed, KindLaid, KindRead, KindFilmExplained} }
+func (coating) by() []Kind {
+	return []Kind{KindWeighed, KindLaid, KindRead, KindDryRead, KindFilmLooked, KindFilmExplained}
+}
 
 func (coating) progress(a *Area, s system.Step) (done, of int) {
 	coat, is := a.coatOf(s)

@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"slices"
 	"time"
 
 	"dusha/core/system"
@@ -37,6 +38,10 @@ func (testing) next(a *Area, n *Next, now time.Time) {
 		return
 	}
 	l := a.testLook(*t)
+	if open := a.openBays(); len(open) > 0 && !slices.Contains(open, t.Bay) { // this one holds: the next
+		n.Why, n.Args["bay"], n.Args["bays"] = "next.bay", open[0], t.Bays
+		return
+	}
 	if l.Reason.Key == "test.why.look_again" {
 		n.Why = "next.look_again"
 		return

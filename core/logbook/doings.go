@@ -41,6 +41,7 @@ var doingOf = map[system.Doing]doing{
 	system.Sign:     signing{},
 
 	system.Milestone: reaching{},
+	system.SprayTest: spraying{},
 }
 
 // plainly is a doing of which nothing more is known.

@@ -281,6 +281,9 @@ func (a *Area) laidOrRead(step string) (last time.Time) {
 
 // verdict is the judgement of a surface in a coat, with what was not read and what the mass says.
 func (a *Area) verdict(step system.Step, surface string, wanted int) (v film.Verdict, u Unread) {
+	if a.acceptedBy(step) != byComb {
+		return a.byOther(step, surface, wanted), Unread{Fittings: []string{}}
+	}
 	v, u = a.judge(step, surface, wanted), a.beyondReach(step, surface)
 	if v.Count == 0 {
 		return v, u

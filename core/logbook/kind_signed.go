@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"dusha/core/fault"
+	"dusha/core/system"
 )
 
 const KindSigned Kind = "signed"
@@ -79,6 +80,10 @@ func (b SignedBody) apply(a *Area, e settled) {
 			a.deviate(e.Entry, "deviation.signed_without_verdict", "step", b.Step)
 			counts = false
 		}
+	}
+	if spray := a.provedBefore(b.Step, system.SprayTest); spray != nil && !a.finished(*spray) {
+		a.deviate(e.Entry, "deviation.signed_without_verdict", "step", b.Step)
+		counts = false
 	}
 	a.Signatures = append(a.Signatures, s)
 	if counts {

@@ -12,11 +12,16 @@ const KindTestPlanned Kind = "test.planned"
 type TestPlanned struct {
 	Step    string                   `json:"step"`
 	Answers map[string]units.Measure `json:"answers"`
+	Bay     int                      `json:"bay,omitempty"`  // of a roof that is tested bay by bay, from 1
+	Bays    int                      `json:"bays,omitempty"` // how many there are
 }
 
 func (b TestPlanned) check() error {
 	if len(b.Answers) == 0 || len(b.Answers) > mostList {
 		return fault.At("body.answers", "list.empty")
+	}
+	if b.Bay < 0 || b.Bays < 0 || b.Bay > b.Bays || b.Bays > mostList || b.Bays > 0 && b.Bay == 0 {
+		return fault.At("body.bay", "number.too_large", "value", b.Bay, "most", b.Bays)
 	}
 	return name("body.step", b.Step)
 }
@@ -35,7 +40,7 @@ func (b TestPlanned) apply(a *Area, e settled) {
 		return
 	}
 	a.Tests = append(a.Tests, WaterTest{
-		Entry: e.ID, Step: b.Step, At: e.when, Answers: b.Answers, Chosen: *asked.Read, Fill: *asked.Fill, Runs: []TestRun{}, Looks: []Sighting{}, Repairs: []Signed{},
+		Bay: b.Bay, Bays: b.Bays, Entry: e.ID, Step: b.Step, At: e.when, Answers: b.Answers, Chosen: *asked.Read, Fill: *asked.Fill, Runs: []TestRun{}, Looks: []Sighting{}, Repairs: []Signed{},
 	})
 	for _, key := range asked.Read.Refused {
 		a.deviate(e.Entry, "deviation.test_plan_refused", "fault", key)

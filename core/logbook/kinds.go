@@ -131,6 +131,8 @@ var kinds = map[Kind]kind{
 	KindPermitGiven:   ofArea[PermitGiven](),
 	KindGasTested:     ofArea[GasTested](),
 	KindManned:        ofStep[Manned](),
+	KindFilmLooked:    ofStep[FilmLooked](),
+	KindDryRead:       ofStep[DryRead](),
 	KindTouched:       ofStep[Touched](),
 	KindRemedied:      ofStep[Remedied](),
 	KindTestPlanned:   ofStep[TestPlanned](),
@@ -140,6 +142,7 @@ var kinds = map[Kind]kind{
 	KindTestRained:    ofStep[TestRained](),
 	KindTestExplained: ofStep[TestExplained](),
 	KindTestRepaired:  ofStep[TestRepaired](),
+	KindSprayed:       ofStep[Sprayed](),
 	KindSigned:        ofStep[SignedBody](),
 }
 

@@ -38,6 +38,10 @@ type Look struct {
 	Built      float64          `json:"built_kPa"` // what the plan puts on the floor
 	Test       *TestLook        `json:"test"`      // under way or ended last
 	Earlier    []TestLook       `json:"earlier_tests"`
+	OpenBays   []int            `json:"open_bays"` // of a roof tested bay by bay: those that no test has shown to hold
+	Sprays     []SprayRun       `json:"sprays"`
+	Permits    []Permit         `json:"permits"`
+	GasTests   []GasTest        `json:"gas_tests"`
 	Signatures []Signature      `json:"signatures"`
 	Leaks      []Leak           `json:"leaks"`
 	History    *History         `json:"history"`
@@ -69,6 +73,7 @@ type System struct {
 	Texture string        `json:"texture"`
 	Rules   rules.Profile `json:"rules"`
 
+	Proofs   []string          `json:"proofs"`   // by what the whole is shown to be tight
 	Answered []system.Answered `json:"answered"` // what of its order somebody answers for by name
 }
 
@@ -133,10 +138,11 @@ type StepLook struct {
 	Start    []StartCheck `json:"start"`    // may it start now? empty where it is no work
 	Works    []WorkLook   `json:"works"`    // what it lays beside the coats of the film
 
-	Replies []Replied      `json:"replies"` // to what it asks
-	Open    []OpenQuestion `json:"open"`    // questions that keep it from being done
-	Dropped bool           `json:"dropped"` // not needed here: somebody said so
-	Repeats *AgainLook     `json:"repeats"` // of a step that comes back; null: it does not
+	Replies []Replied      `json:"replies"`  // to what it asks
+	ToSpray []string       `json:"to_spray"` // surfaces that a spray test has still to prove
+	Open    []OpenQuestion `json:"open"`     // questions that keep it from being done
+	Dropped bool           `json:"dropped"`  // not needed here: somebody said so
+	Repeats *AgainLook     `json:"repeats"`  // of a step that comes back; null: it does not
 }
 
 // PieceLook is a piece with whether it lies in its bed.
@@ -155,12 +161,16 @@ func (a *Area) At(now time.Time) Look {
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone, a.Job.Papers}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Planned: a.Takeoff != nil, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
 		Conflicts: a.Conflicts, Withdrawn: a.Withdrawn, Deviations: append([]Deviation{}, a.Deviations...), Deviated: len(a.Deviations),
-		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, Signatures: a.Signatures,
+		Stages: []StageLook{}, Climate: a.Climate, Place: a.Place, Built: a.built(), Earlier: []TestLook{}, OpenBays: append([]int{}, a.openBays()...), Sprays: a.Sprays, Permits: a.Permits, GasTests: a.GasTests, Signatures: a.Signatures,
 		Leaks: a.Leaks, History: a.History, Gates: a.Gates(now), Rules: a.Rules(), Begun: a.Begun,
 	}
 	if a.Plan != nil {
 		s := a.Plan.Sheet
-		l.System = &System{Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
+		proofs := []string{}
+		for _, p := range a.Plan.built.System.Proofs {
+			proofs = append(proofs, p.Kind)
+		}
+		l.System = &System{Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)
@@ -223,7 +233,14 @@ func (a *Area) stepLook(step system.Step, next Next, now time.Time) StepLook {
 	}
 	s.Replies, s.Open, s.Dropped = a.repliesLook(step), append([]OpenQuestion{}, a.openQuestions(step)...), a.dropped(step)
 	s.Done, s.Of = a.progress(step)
-	s.Repeats = a.again(step, now)
+	s.Repeats, s.ToSpray = a.again(step, now), []string{}
+	if step.Does == system.SprayTest {
+		for _, id := range a.toSpray(step) {
+			if a.sprayed(step, id) != FindsHolds {
+				s.ToSpray = append(s.ToSpray, id)
+			}
+		}
+	}
 	began, ended := doingFor(step).worked(a, step)
 	s.Began, s.Ended = stampOf(began), stampOf(ended)
 	if signed, is := a.Done[step.ID]; is {

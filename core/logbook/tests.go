@@ -15,6 +15,8 @@ import (
 type WaterTest struct {
 	Entry   string                   `json:"entry"`
 	Step    string                   `json:"step"`
+	Bay     int                      `json:"bay"` // from 1; 0: the whole is tested at once
+	Bays    int                      `json:"bays"`
 	At      time.Time                `json:"at"`
 	Answers map[string]units.Measure `json:"answers"`
 	Chosen  watertest.Chosen         `json:"chosen"`

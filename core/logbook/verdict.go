@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"dusha/core/system"
 	"dusha/core/watertest"
 )
 
@@ -429,12 +430,44 @@ func (t WaterTest) sayOutside(v *testVerdict) {
 	}
 }
 
-// passedTest tells whether the last test may be signed.
+// passedTest tells whether the last test may be signed; where bays are tested one by one, the last of each.
 func (a *Area) passedTest() bool {
 	t := a.test()
-	if t == nil {
+	if t == nil || t.Bays == 0 && a.byBays() {
 		return false
 	}
-	v := a.judged(*t)
+	if t.Bays == 0 {
+		return a.passes(*t)
+	}
+	return len(a.openBays()) == 0
+}
+
+func (a *Area) passes(t WaterTest) bool {
+	v := a.judged(t)
 	return v.judged != nil && !v.judged.SoFar && (v.finding == FindsHolds || v.finding == FindsLocalMet)
+}
+
+// byBays tells whether the system has its roof tested bay by bay.
+func (a *Area) byBays() bool {
+	return a.Plan != nil && slices.ContainsFunc(a.Plan.built.System.Proofs, func(p system.Proof) bool { return p.Kind == "bays" })
+}
+
+// openBays are the bays that no test has shown to hold, by number.
+func (a *Area) openBays() (open []int) {
+	t := a.test()
+	if t == nil {
+		return nil
+	}
+	for bay := 1; bay <= t.Bays; bay++ {
+		var last *WaterTest
+		for i := range a.Tests {
+			if a.Tests[i].Bay == bay {
+				last = &a.Tests[i]
+			}
+		}
+		if last == nil || !a.passes(*last) {
+			open = append(open, bay)
+		}
+	}
+	return open
 }

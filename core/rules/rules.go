@@ -98,7 +98,7 @@ func Generic() Profile { return Shipped()[0] }
 // Limits of a profile's number, by unit.
 var bounds = map[string][2]float64{
 	"percent": {0, 100}, "mm": {0, 5000}, "min": {0, 1440}, "h": {0, 2000}, "d": {0, 4000}, "m2/h": {0.1, 500},
-	"1/m2": {0.01, 100}, "mm/h": {0.001, 20}, "count": {0.1, 1000},
+	"1/m2": {0.01, 100}, "L/min/m": {0.1, 100}, "mm/h": {0.001, 20}, "count": {0.1, 1000},
 }
 
 // Check refuses a profile without a name, with a number that the generic one does not know or
@@ -139,7 +139,7 @@ func Order() []string { return slices.Clone(order) }
 
 var order = []string{
 	"upstand", "freeboard", "fall_n", "closing", "age_concrete", "age_screed", "sheet_age", "flatness", "pressure_factor",
-	"test_depth", "test_hours", "test_tolerance", "test_soak", "test_interval", "readings_per_m2", "least_share", "ratio_tolerance", "waste",
+	"test_depth", "test_hours", "test_tolerance", "test_soak", "test_interval", "spray_minutes", "spray_flow", "readings_per_m2", "least_share", "ratio_tolerance", "waste",
 	"texture_smooth", "texture_fine", "texture_rough", "texture_open", "join_clear", "weigh", "walk", "crew_rate", "start_margin",
 }
 

@@ -27,7 +27,7 @@ func (s *Site) Rank(id, texture string, typed map[string]string) (*ask.Form, []c
 	return form, choice.Rank(choice.Ground{
 		Area: *area.Geometry, Rules: limits, Asked: asked, Library: s.Job().Sheets(), Systems: s.Job().Systems(), Samples: true,
 		Inputs: func(of system.System, _ sheet.Sheet, used []system.Used) takeoff.Inputs {
-			plan := logbook.Plan{System: of, Used: used, Rules: limits, Texture: texture}
+			plan := logbook.Plan{System: of, Choices: of.FirstChoices(), Used: used, Rules: limits, Texture: texture}
 			_ = plan.Resolve() // an order that cannot be followed is said where the plan is tried
 			return area.PlanInputs(plan)
 		},
@@ -42,6 +42,7 @@ type Choice struct {
 	Texture string        `json:"texture"`
 	Swaps   []system.Swap `json:"swaps,omitempty"`
 
+	Choices map[string]string `json:"choices,omitempty"` // of the system's options
 	Typed   map[string]string `json:"typed,omitempty"`   // what the area asks for beside its survey
 	Against *logbook.Against  `json:"against,omitempty"` // reason and name, where something stops it
 }
@@ -54,6 +55,8 @@ type Tried struct {
 	Refusal   *fault.Fault  `json:"refusal"` // why not
 	Stops     []choice.Stop `json:"stops"`   // what stops it here
 	Order     system.Order  `json:"order"`   // of the work, with the figures that no sheet states
+
+	Options []system.Option `json:"options"` // that the system leaves open
 
 	Ways       map[string]string `json:"ways,omitempty"` // how it is worked, by school
 	With       []WithLine        `json:"with"`           // what goes with the membrane
@@ -87,7 +90,7 @@ type SheetLine struct {
 func (s *Site) Try(id string, in Choice) (Tried, error) {
 	area, job := s.Area(id), s.Job()
 	profile := job.Rules()
-	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}, Order: system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}}
+	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}, Order: system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}, Options: []system.Option{}}
 	library := sheet.Latest(job.Sheets())
 	for _, name := range rules.Textures {
 		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
@@ -113,7 +116,13 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 		}
 		of = joined
 	}
-	body := logbook.Plan{Survey: area.SurveyID, System: of, Rules: profile, Texture: in.Texture}
+	body := logbook.Plan{Survey: area.SurveyID, System: of, Choices: of.FirstChoices(), Rules: profile, Texture: in.Texture}
+	for option, choice := range in.Choices {
+		if _, known := body.Choices[option]; known { // else of a system that was picked before
+			body.Choices[option] = choice
+		}
+	}
+	out.Options = append(out.Options, of.Options...)
 	body.Used, body.Left = of.Take(chosen, library, in.Swaps, job.Demo || chosen.Sample)
 	if err := body.Resolve(); err != nil {
 		return out, err
@@ -134,6 +143,12 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 	}
 	out.Plan = &plan
 	out.Cost = takeoff.Cost(takeoff.Shop(plan.Items, job.Stock(append(s.Users(id), area)...), job.OpenLives(), nil, time.Time{}))
+	for _, o := range of.Options {
+		if _, made := in.Choices[o.ID]; !made && o.Decided != system.OnSite {
+			out.Refusal = fault.At("choices."+o.ID, "system.option_not_chosen", "line", o.Line)
+			return out, nil
+		}
+	}
 	if out.Refusal = mayNot(body, job); out.Refusal != nil {
 		return out, nil
 	}

@@ -37,18 +37,32 @@ func (s System) Chosen(choices map[string]string) (System, error) {
 	}
 	s.Products = slices.DeleteFunc(slices.Clone(s.Products), func(p Product) bool { return !taken[p.In] })
 	s.Layers = slices.DeleteFunc(slices.Clone(s.Layers), func(l Layer) bool { return !taken[l.In] })
-	s.Stages = slices.Clone(s.Stages)
-	for i, stage := range s.Stages {
+	s.Stages, s.Edits = stagesOf(s.Stages, taken), editsOf(s.Edits, taken)
+	s.Zones = slices.Clone(s.Zones)
+	for i, z := range s.Zones {
+		s.Zones[i].Stages, s.Zones[i].Edits = stagesOf(z.Stages, taken), editsOf(z.Edits, taken)
+	}
+	return s, nil
+}
+
+// stagesOf are stages without the steps and links of choices that were not made.
+func stagesOf(stages []Stage, taken map[string]bool) []Stage {
+	own := slices.Clone(stages)
+	for i, stage := range own {
 		steps := slices.DeleteFunc(slices.Clone(stage.Steps), func(step Step) bool { return !taken[step.In] })
 		for k, step := range steps {
 			steps[k].After = slices.DeleteFunc(slices.Clone(step.After), func(l Link) bool { return !taken[l.In] })
 		}
-		s.Stages[i].Steps = steps
+		own[i].Steps = steps
 	}
-	s.Edits = slices.DeleteFunc(slices.Clone(s.Edits), func(e Edit) bool {
+	return own
+}
+
+// editsOf are the changes by hand without those that add something of a choice that was not made.
+func editsOf(edits []Edit, taken map[string]bool) []Edit {
+	return slices.DeleteFunc(slices.Clone(edits), func(e Edit) bool {
 		return e.Add != nil && !taken[e.Add.In] || e.Link != nil && !taken[e.Link.In]
 	})
-	return s, nil
 }
 
 // When an option is decided.

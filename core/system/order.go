@@ -177,9 +177,7 @@ func (s System) order(sheets map[string]sheet.Sheet) (Order, error) {
 	}
 	m.cure()
 	for _, proof := range s.Proofs {
-		if proof.Kind == "water" {
-			m.stage("water_test", "Water test", m.usual("test_plan"), m.usual("test"), m.usual("test_signed"))
-		}
+		m.proof(proof)
 	}
 	if layers := m.by[inTop]; len(layers) > 0 {
 		m.stage("top_coat", "Top coat", m.lays("top_coat", layers))
@@ -541,6 +539,25 @@ func (m *maker) cure() {
 		}
 	}
 	m.stage("cure", "Cure", s)
+}
+
+// proof adds the stage by which the whole is shown to be tight: water over all of it or bay by bay, spray on what stands, a
+// look at what no water reaches. By film alone its holds are the proof, and one more signature says so.
+func (m *maker) proof(p Proof) {
+	switch p.Kind {
+	case "water", "bays":
+		m.stage("water_test", "Water test", m.usual("test_plan"), m.usual("test"), m.usual("test_signed"))
+	case "spray":
+		spray := m.usual("spray")
+		spray.At = p.Where
+		m.stage("spray_test", "Spray test", spray, m.usual("spray_signed"))
+	case "look":
+		audit := m.usual("audit")
+		audit.At = p.Where
+		m.stage("audit", "Audit", audit)
+	case "film":
+		m.stage("film_proof", "Film", m.usual("film_signed"))
+	}
 }
 
 // sayOtherwise lays what a system says of its stages and steps over the usual words.

@@ -48,13 +48,17 @@ func Join(id, name string, parts ...Part) (System, error) {
 		z := Zone{ID: part.ID, Title: part.Title, Faces: part.Faces, From: from.ID, Name: from.Name, Ways: from.Ways, Edits: from.Edits}
 		s.Sample = s.Sample || from.Sample
 		for _, p := range from.Products {
-			p.Key, p.Zone = part.ID+"_"+p.Key, part.ID
+			p.Key, p.Zone, p.In = part.ID+"_"+p.Key, part.ID, inPart(z.ID+"_", p.In)
 			s.Products = append(s.Products, p)
 		}
 		for _, l := range from.Layers {
 			if own, is := l.in(z, z.ID+"_", i == 0); is {
 				s.Layers = append(s.Layers, own)
 			}
+		}
+		for _, o := range from.Options {
+			o.ID, o.Line = inPart(z.ID+"_", o.ID), part.Title+": "+o.Line
+			s.Options = append(s.Options, o)
 		}
 		for _, r := range from.Remedies {
 			r.Of = part.ID + "_" + r.Of
@@ -80,6 +84,14 @@ func Join(id, name string, parts ...Part) (System, error) {
 		s.Zones = append(s.Zones, z)
 	}
 	return s, apart(s.Zones)
+}
+
+// inPart is the name of an option, or of a choice of it, in a part of a joined system.
+func inPart(prefix, name string) string {
+	if name == "" {
+		return ""
+	}
+	return prefix + name
 }
 
 // apart refuses zones that have a face together.
@@ -159,7 +171,7 @@ func (l Layer) in(z Zone, prefix string, first bool) (Layer, bool) {
 	if len(where) == 0 {
 		return l, false
 	}
-	l.ID, l.Zone, l.Where, l.Product = z.ID+"_"+l.ID, z.ID, where, prefix+l.Product
+	l.ID, l.Zone, l.Where, l.Product, l.In = z.ID+"_"+l.ID, z.ID, where, prefix+l.Product, inPart(prefix, l.In)
 	if l.Like != "" {
 		l.Like = z.ID + "_" + l.Like
 	}
@@ -226,7 +238,7 @@ func (f *Figure) in(prefix string) *Figure {
 }
 
 func (s Step) in(z Zone, prefix string) Step {
-	s.Of, s.After = slices.Clone(s.Of), slices.Clone(s.After)
+	s.Of, s.After, s.In = slices.Clone(s.Of), slices.Clone(s.After), inPart(prefix, s.In)
 	for i := range s.Of {
 		s.Of[i] = z.ID + "_" + s.Of[i]
 	}
@@ -237,7 +249,7 @@ func (s Step) in(z Zone, prefix string) Step {
 }
 
 func (l Link) in(z Zone, prefix string) Link {
-	l.Least, l.Latest = l.Least.in(prefix), l.Latest.in(prefix)
+	l.Least, l.Latest, l.In = l.Least.in(prefix), l.Latest.in(prefix), inPart(prefix, l.In)
 	if l.Layer != "" {
 		l.Layer = z.ID + "_" + l.Layer
 	}

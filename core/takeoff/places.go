@@ -112,6 +112,12 @@ func (in Inputs) Lies(where []system.Where) bool {
 	return len(m.places("", where)) > 0
 }
 
+// OnIt tells whether a surface is among what a layer or a step is for.
+func (in Inputs) OnIt(where []system.Where, surface string) bool {
+	m := newMaker(in)
+	return slices.ContainsFunc(m.places("", where), func(p place) bool { return p.id == surface })
+}
+
 func (p place) ground() string {
 	material, _ := p.size.Args["material"].(string)
 	return material

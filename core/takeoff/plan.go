@@ -65,6 +65,7 @@ type Coat struct {
 	Product string        `json:"product"`   // key
 	Fills   bool          `json:"fills"`     // the texture of the base: it is the first on its surfaces
 	Wet     figure.Figure `json:"wet"`       // wet thickness to lay, mm
+	Rate    float64       `json:"kg_m2"`     // that must lie there, without texture and waste; 0 where no sheet states it
 	PerM2   figure.Figure `json:"per_m2"`    // with texture and waste, kg/m²
 	Need    figure.Figure `json:"need"`      // whole area with waste, kg
 	Surface []Share       `json:"surfaces"`  // the same by surface
@@ -473,7 +474,7 @@ func (m *maker) coat(l system.Layer, i int, total figure.Figure, filled map[stri
 		return coat, net, err
 	}
 	number := len(m.plan.Coats) + 1
-	coat = Coat{Number: number, Layer: l.ID, Coat: l.Coats[i].ID, Product: l.Product, Wet: *spread.wet}
+	coat = Coat{Number: number, Layer: l.ID, Coat: l.Coats[i].ID, Product: l.Product, Wet: *spread.wet, Rate: spread.perM2.Value}
 	volume, area := 0.0, 0.0
 	var textures, sizes []figure.Figure
 	for _, p := range m.on(l) {

@@ -1964,7 +1964,9 @@ export interface components {
             warmest_C?: number;
         };
         LogbookCoatLook: {
+            by: string;
             consumption: components["schemas"]["FilmConsumption"] | null;
+            dry_readings: components["schemas"]["LogbookDryReading"][];
             enough: boolean;
             explained: components["schemas"]["LogbookSigned"] | null;
             /** Format: double */
@@ -2023,6 +2025,19 @@ export interface components {
             entry: string;
             key: string;
         };
+        LogbookDryReading: {
+            /** Format: double */
+            along_mm: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            dry_mm: number;
+            entry: string;
+            step: string;
+            surface: string;
+            /** Format: double */
+            up_mm: number;
+        };
         LogbookExplained: {
             at: string;
             by: string;
@@ -2030,6 +2045,25 @@ export interface components {
             note?: string;
             person?: string;
             photos: components["schemas"]["LogbookPhoto"][];
+        };
+        LogbookFilmLook: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            entry: string;
+            fine: boolean;
+            note: string;
+        };
+        LogbookGasTest: {
+            /** Format: date-time */
+            at: string;
+            entry: string;
+            /** Format: double */
+            explosive_percent: number;
+            fine: boolean;
+            meter?: string;
+            /** Format: double */
+            oxygen_percent: number;
         };
         LogbookHistory: {
             answers: {
@@ -2104,6 +2138,16 @@ export interface components {
             /** Format: double */
             water_mm: number;
             where: string;
+        };
+        LogbookMassLook: {
+            /** Format: double */
+            asked_kg_m2: number;
+            /** Format: double */
+            kg_m2: number;
+            /** Format: double */
+            least_kg_m2: number;
+            /** Format: double */
+            missing_kg: number;
         };
         LogbookMaterial: {
             counted: string;
@@ -2181,6 +2225,15 @@ export interface components {
             says: string;
             step: string;
             title: string;
+        };
+        LogbookPermit: {
+            entry: string;
+            /** Format: date-time */
+            from: string;
+            giver: string;
+            number: string;
+            permit: string;
+            until: string;
         };
         LogbookPerson: {
             id: string;
@@ -2293,6 +2346,23 @@ export interface components {
             /** Format: double */
             up_mm: number;
         };
+        LogbookSprayRun: {
+            /** Format: double */
+            L_per_min_m: number;
+            /** Format: date-time */
+            at: string;
+            behind: string;
+            by: string;
+            entry: string;
+            front: string;
+            /** Format: double */
+            minutes: number;
+            says: string;
+            step: string;
+            surfaces: string[];
+            where?: string;
+            why: string;
+        };
         LogbookStageLook: {
             /** Format: int64 */
             coat: number;
@@ -2369,6 +2439,7 @@ export interface components {
             strokes?: string;
             takes: components["schemas"]["LogbookMaterial"][];
             title?: string;
+            to_spray: string[];
             tools?: string[];
             uses?: string[];
             why?: string;
@@ -2390,9 +2461,9 @@ export interface components {
             dry_mm: number | null;
             figures: components["schemas"]["FigureFigure"][];
             film: components["schemas"]["FilmVerdict"];
-            /** Format: double */
-            kg: number;
             laid: boolean;
+            look: components["schemas"]["LogbookFilmLook"] | null;
+            mass: components["schemas"]["LogbookMassLook"] | null;
             surface: string;
             top_up: components["schemas"]["LogbookTopUpLook"] | null;
             unread: components["schemas"]["LogbookUnread"];
@@ -2401,6 +2472,7 @@ export interface components {
             answered: components["schemas"]["SystemAnswered"][];
             name: string;
             papers: components["schemas"]["LogbookPaperUsed"][];
+            proofs: string[];
             rules: components["schemas"]["RulesProfile"];
             sheet: string;
             texture: string;
@@ -2411,6 +2483,10 @@ export interface components {
             };
             /** Format: date-time */
             at: string;
+            /** Format: int64 */
+            bay: number;
+            /** Format: int64 */
+            bays: number;
             begun: string;
             chosen: components["schemas"]["WatertestChosen"];
             damp: boolean;
@@ -2864,6 +2940,9 @@ export interface components {
         OpsPlanTryIn: {
             against?: components["schemas"]["LogbookAgainst"];
             area: string;
+            choices?: {
+                [key: string]: string;
+            };
             entries?: unknown[];
             job?: string;
             sheet: string;
@@ -3295,6 +3374,7 @@ export interface components {
             deviation_count: number;
             deviations: components["schemas"]["LogbookDeviation"][];
             earlier_tests: components["schemas"]["LogbookTestLook"][];
+            gas_tests: components["schemas"]["LogbookGasTest"][];
             gates: components["schemas"]["GatesGate"][];
             geometry: components["schemas"]["WetareaArea"] | null;
             history: components["schemas"]["LogbookHistory"] | null;
@@ -3303,6 +3383,8 @@ export interface components {
             leaks: components["schemas"]["LogbookLeak"][];
             name: string;
             next: components["schemas"]["LogbookNext"];
+            open_bays: number[];
+            permits: components["schemas"]["LogbookPermit"][];
             pieces: components["schemas"]["LogbookPieceLook"][];
             place: string;
             plan: components["schemas"]["TakeoffPlan"] | null;
@@ -3311,6 +3393,7 @@ export interface components {
             rules: components["schemas"]["RulesProfile"];
             sample: boolean;
             signatures: components["schemas"]["LogbookSignature"][];
+            sprays: components["schemas"]["LogbookSprayRun"][];
             stages: components["schemas"]["LogbookStageLook"][];
             survey: components["schemas"]["WetareaSurvey"] | null;
             survey_id: string;
@@ -3357,6 +3440,7 @@ export interface components {
             /** Format: int64 */
             cost_cents: number | null;
             may_accept: boolean;
+            options: components["schemas"]["SystemOption"][];
             order: components["schemas"]["SystemOrder"];
             plan: components["schemas"]["TakeoffPlan"] | null;
             refusal: components["schemas"]["FaultFault"] | null;
@@ -3666,6 +3750,8 @@ export interface components {
         TakeoffCoat: {
             coat: string;
             fills: boolean;
+            /** Format: double */
+            kg_m2: number;
             layer: string;
             least_wft: components["schemas"]["FigureFigure"];
             need: components["schemas"]["FigureFigure"];

@@ -21,6 +21,7 @@ import PlanStep from '../plan/PlanStep.vue'
 import AcceptStep from '../prepare/AcceptStep.vue'
 import CheckStep from '../prepare/CheckStep.vue'
 import SurveyStep from '../survey/SurveyStep.vue'
+import SprayStep from '../test/SprayStep.vue'
 import SignStep from '../test/SignStep.vue'
 import TestPlanStep from '../test/TestPlanStep.vue'
 import TestStep from '../test/TestStep.vue'
@@ -41,6 +42,7 @@ const views: Record<string, Component> = {
   place: BedStep,
   plan_test: TestPlanStep,
   test: TestStep,
+  spray_test: SprayStep,
   sign: SignStep,
 }
 const viewOf = (step: Step) =>

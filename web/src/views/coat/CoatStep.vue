@@ -13,6 +13,7 @@ import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Batch, type Spot, type Step } from '../area/useArea'
 import BucketSteps from './BucketSteps.vue'
+import FilmCheck from './FilmCheck.vue'
 import LayPanel from './LayPanel.vue'
 import MixPanel from './MixPanel.vue'
 import ReadPanel from './ReadPanel.vue'
@@ -28,12 +29,14 @@ const coat = computed(() => look.value.coats.find((each) => each.step === props.
 const buckets = computed(() => look.value.batches.filter((batch) => batch.step === props.step.id))
 const live = computed(() => look.value.batches.filter((batch) => batch.live))
 
-type Mode = 'wait' | 'mix' | 'lay' | 'read'
+type Mode = 'wait' | 'mix' | 'lay' | 'read' | 'check'
 const tide = computed(() => (look.value.tide?.step === props.step.id ? look.value.tide : null))
-const modes = computed<Mode[]>(() => (tide.value ? ['wait', 'mix', 'lay', 'read'] : ['mix', 'lay', 'read']))
+/** By what the coat is accepted: the comb is read, everything else checked. */
+const last = computed<Mode>(() => (coat.value && coat.value.by !== 'comb' ? 'check' : 'read'))
+const modes = computed<Mode[]>(() => [...(tide.value ? (['wait'] as const) : []), 'mix', 'lay', last.value])
 function firstMode(): Mode {
   if (tide.value && props.step.block) return 'wait'
-  return coat.value?.surfaces.every((s) => s.laid) ? 'read' : 'mix'
+  return coat.value?.surfaces.every((s) => s.laid) ? last.value : 'mix'
 }
 const mode = useHere<Mode>(`mode.${props.step.id}`, firstMode())
 /** The bucket at work comes into view first; one that only waits to be emptied leaves the reading in view. */
@@ -69,7 +72,7 @@ async function pick(id: string, of: string[]): Promise<void> {
     reading.value = of.length ? '' : id.slice('reading.'.length)
     pile.value = of
     spot.value = null
-  } else if (mode.value !== 'read') {
+  } else if (!spots.value) {
     chosen.value = toggled(chosen.value, id)
   } else {
     // By key there is no point of the drawing: begin where it is to be read next, numbers move it.
@@ -81,7 +84,7 @@ async function pick(id: string, of: string[]): Promise<void> {
 }
 
 function takeSpot(at: Spot): void {
-  if (mode.value !== 'read' || reading.value) return
+  if (!spots.value || reading.value) return
   spot.value = at
   pile.value = []
   error.value = ''
@@ -96,7 +99,7 @@ function topUp(surface: string): void {
 /** What was chosen meanwhile stays chosen. */
 function afterLaid(laid: string[]): void {
   chosen.value = chosen.value.filter((id) => !laid.includes(id))
-  if (!open.value.length) mode.value = 'read'
+  if (!open.value.length) mode.value = last.value
 }
 
 const timeLeft = (batch: Batch) => {
@@ -113,7 +116,9 @@ const line = computed(() =>
 )
 /** What stands before it is the wait itself, which its panel says. */
 const ofWait = computed(() => ['wait', 'late', 'touch', undefined].includes(props.step.block?.kind))
-const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel }
+const panels = { mix: MixPanel, lay: LayPanel, read: ReadPanel, check: FilmCheck }
+/** Places are tapped, not surfaces. */
+const spots = computed(() => mode.value === 'read' || (mode.value === 'check' && coat.value?.by === 'dry_film'))
 // The window shut or was confirmed: the work comes into view.
 watch(
   () => props.step.block?.kind,
@@ -143,7 +148,7 @@ watch(
       <NetDrawing
         v-else-if="look.geometry && coat"
         :name="look.name"
-        :spots="mode === 'read'"
+        :spots="spots"
         :taps="mode === 'read' ? ['surface', 'reading'] : ['surface']"
         :input="{
           job,

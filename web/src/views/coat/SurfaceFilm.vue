@@ -33,7 +33,22 @@ function strength(surface: Surface): string {
 }
 const low = computed(() => props.coat.surfaces.some((surface) => surface.film.verdict === 'not known'))
 const explaining = ref(false)
-const numbers = (surface: Surface) =>
+/** What decides of a coat that no comb accepts. */
+function otherwise(surface: Surface): string {
+  const { mass, look: seen, film } = surface
+  if (mass) {
+    const says = say('film.by.mass', { perM2: mass.kg_m2, asked: mass.asked_kg_m2, least: mass.least_kg_m2 })
+    return mass.missing_kg > 0.0005 && surface.laid
+      ? `${says} · ${say('film.by.mass.missing', { kg: mass.missing_kg })}`
+      : says
+  }
+  if (props.coat.by === 'dry_film')
+    return say('film.by.dry', { n: film.n, asked: surface.asked, mean: film.mean_mm ?? 0 })
+  if (!seen) return say('film.by.look.none')
+  return seen.fine ? say('film.by.look.fine', { at: seen.at }) : say('film.by.look.not', { note: seen.note })
+}
+const numbers = (surface: Surface) => (props.coat.by !== 'comb' ? otherwise(surface) : combed(surface))
+const combed = (surface: Surface) =>
   [
     surface.film.mean_mm === null ? '' : say('coat.mean', { mean: surface.film.mean_mm, least: surface.film.least_mm }),
     say('film.readings', { n: surface.film.n, asked: surface.asked }),
@@ -60,7 +75,9 @@ const more = (surface: Surface) =>
 
 <template>
   <section>
-    <p class="small">{{ say('coat.asked', { target: coat.target_mm, least: coat.least_mm }) }}</p>
+    <p v-if="coat.by === 'comb'" class="small">
+      {{ say('coat.asked', { target: coat.target_mm, least: coat.least_mm }) }}
+    </p>
     <ul>
       <li v-for="surface in shown" :key="surface.surface">
         <button

@@ -18,6 +18,7 @@ import { place, quantity, say, sayFault } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import BuildUps from './BuildUps.vue'
+import OptionRows from './OptionRows.vue'
 import SystemRows from './SystemRows.vue'
 import WallsRow from './WallsRow.vue'
 import WithRows from './WithRows.vue'
@@ -26,7 +27,14 @@ import WaysList from '../../parts/WaysList.vue'
 
 type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SystemSwap']
-type Choice = { sheet: string; walls: string; texture: string; swaps: Swap[]; typed: Record<string, string> }
+type Choice = {
+  sheet: string
+  walls: string
+  choices: Record<string, string>
+  texture: string
+  swaps: Swap[]
+  typed: Record<string, string>
+}
 type Ground = { texture: string; typed: Record<string, string> }
 
 defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
@@ -56,10 +64,20 @@ const wanted = computed(() =>
   Object.fromEntries(Object.entries(draft.typed.value).filter(([id]) => id.startsWith('choice.'))),
 )
 
+/** Choices of what the system leaves open. */
+const options = computed(() => JSON.parse(draft.typed.value.options ?? '{}') as Record<string, string>)
+
 /** What the plan is made of, and what the systems are held against: each asks the core for itself. */
 const choice = computed(() => {
   const { sheet = '', walls = '', texture = 'fine', swaps = '[]' } = draft.typed.value
-  return JSON.stringify({ sheet, walls, texture, swaps: JSON.parse(swaps) as Swap[], typed: wanted.value })
+  return JSON.stringify({
+    sheet,
+    walls,
+    choices: options.value,
+    texture,
+    swaps: JSON.parse(swaps) as Swap[],
+    typed: wanted.value,
+  })
 })
 const ground = computed(() => JSON.stringify({ texture: draft.typed.value.texture ?? 'fine', typed: wanted.value }))
 
@@ -228,6 +246,11 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         :floor="picked"
         :walls="draft.typed.value.walls ?? ''"
         @take="(system) => draft.type('walls', system)"
+      />
+      <OptionRows
+        :options="tried.options"
+        :chosen="options"
+        @choose="(id, choice) => draft.type('options', JSON.stringify({ ...options, [id]: choice }))"
       />
       <section v-if="tried.order.asked.length" role="status">
         <h2 class="sub">{{ say('plan.asked') }}</h2>

@@ -25,7 +25,7 @@ const coat = computed(() => {
   const before = steps[steps.findIndex((s) => s.id === props.step.id) - 1]
   return look.value.coats.find((c) => c.step === before?.id)
 })
-const layers = computed(() => (coat.value ? ['coat', 'film'] : ['bands']))
+const layers = computed(() => (!coat.value ? ['bands'] : coat.value.by === 'comb' ? ['coat', 'film'] : ['coat']))
 const tide = computed(() => (look.value.tide?.step === props.step.id ? look.value.tide : null))
 /** Far enough ahead to see a long cure end. */
 const hoursShown = computed(() => {

@@ -3,7 +3,9 @@
 // where the water goes, gauge and hours. What follows from the answers stands beside them.
 import { computed, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
+import { call } from '../../core/core'
 import { askJob } from '../../data/folded'
+import { sayRefusal } from '../../data/refusal'
 import { useAsking } from '../../data/useAsking'
 import { useDraft } from '../../data/useDraft'
 import BigPad from '../../parts/BigPad.vue'
@@ -11,6 +13,7 @@ import OneOf from '../../parts/OneOf.vue'
 import ExplainSlip from '../../parts/ExplainSlip.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
+import NumberFields from '../../parts/NumberFields.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { fixed, fieldName, quantity, say, sayFault, span, unitName } from '../../words/words'
 import BlockLine from '../area/BlockLine.vue'
@@ -71,10 +74,32 @@ function valueOf(q: Schemas['AskQuestion']): string {
   return quantity(q.value, q.unit ?? '')
 }
 
+/** A roof that is tested bay by bay: which one this is, of how many. */
+const byBays = computed(() => !!look.value.system?.proofs.includes('bays'))
+const bay = computed(() => look.value.open_bays[0] ?? 1)
+const howMany = async () =>
+  look.value.test?.bays ||
+  (
+    await call('units.number', {
+      field: 'bays',
+      kind: 'number',
+      typed: draft.typed.value.bays ?? '',
+      least: 1,
+      most: 200,
+    })
+  ).value
+
 async function keep(): Promise<void> {
   const answers = asked.value?.answers
   if (!answers) return
-  if (await record('test.planned', { step: props.step.id, answers }, { key: 'test.planned.kept' })) {
+  let bays = {}
+  try {
+    if (byBays.value) bays = { bay: bay.value, bays: await howMany() }
+  } catch (refused) {
+    error.value = sayRefusal(refused)
+    return
+  }
+  if (await record('test.planned', { step: props.step.id, answers, ...bays }, { key: 'test.planned.kept' })) {
     await draft.drop()
     editing.value = false
     goOn()
@@ -121,6 +146,13 @@ async function keep(): Promise<void> {
     </template>
 
     <BlockLine :step="step" />
+    <p v-if="byBays && look.test?.bays" class="said">{{ say('test.bay', { n: bay, of: look.test.bays }) }}</p>
+    <NumberFields
+      v-else-if="byBays && editing"
+      :fields="[{ id: 'bays', label: say('test.bays') }]"
+      :typed="draft.typed.value"
+      @type="draft.type"
+    />
     <template v-if="editing && question">
       <div>
         <h2>{{ fieldName(question.id) }}</h2>
