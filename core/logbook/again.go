@@ -65,7 +65,7 @@ func (a *Area) again(s system.Step, now time.Time) *AgainLook {
 	if at, is := a.endsAt(s); is {
 		l.Until = stamp(at)
 	}
-	if hours, is := s.Again.Every.Hours(); is && len(a.times[s.ID]) > 0 && !l.Over {
+	if hours, is := a.hoursOf(s.Again.Every); is && len(a.times[s.ID]) > 0 && !l.Over {
 		due := a.times[s.ID][len(a.times[s.ID])-1].Add(time.Duration(hours * float64(time.Hour)))
 		l.Due, l.Late = stamp(due), now.After(due)
 	}

@@ -77,9 +77,10 @@ func (a *Area) batch(b Batch, now time.Time) BatchLook {
 		}
 	}
 	if useBy, known := a.useBy(b); known {
-		l.PotLife = useBy.Sub(b.Marks["contact"]).Minutes()
+		from := b.Marks[potLifeFrom(of)]
+		l.PotLife = useBy.Sub(from).Minutes()
 		l.UseBy = stamp(useBy)
-		l.Timers = append(l.Timers, timer("use_by", b.Marks["contact"], useBy.Sub(b.Marks["contact"]), now))
+		l.Timers = append(l.Timers, timer("use_by", from, useBy.Sub(from), now))
 		if l.LiveNow && now.After(useBy) {
 			l.Phase, l.NextMark = "late", "spoilt"
 		}
@@ -105,14 +106,18 @@ func Tolerance(s sheet.Sheet, p rules.Profile) float64 {
 	return said.Value
 }
 
-// useBy is the end of a batch's pot life: it counts from the first contact of the parts,
-// at the temperature noted.
+// useBy is the end of a batch's pot life: it counts from the first contact of the parts, or from what its sheet says, at
+// the temperature noted.
 func (a *Area) useBy(b Batch) (time.Time, bool) {
-	contact, mixed := b.Marks["contact"]
-	if !mixed || a.Plan == nil {
+	if a.Plan == nil {
 		return time.Time{}, false
 	}
-	minutes, _, _, err := mixing.PotLife(a.mixed(b.Step, b.Layer).Table("pot_life"), b.Temp)
+	of := a.mixed(b.Step, b.Layer)
+	contact, mixed := b.Marks[potLifeFrom(of)]
+	if !mixed {
+		return time.Time{}, false
+	}
+	minutes, _, _, err := mixing.PotLife(of.Table("pot_life"), b.Temp)
 	if err != nil {
 		return time.Time{}, false
 	}

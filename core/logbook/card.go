@@ -22,6 +22,7 @@ type CardInputs struct {
 	Resolution float64  `json:"scale_g"`
 	CrewRate   float64  `json:"crew_m2_per_h"`
 	Walk       float64  `json:"walk_min"`
+	Tool       string   `json:"tool,omitempty"` // "roller" or "trowel", where the water goes by it
 }
 
 // Card is what to weigh, in what order, and until when it can be used.
@@ -36,6 +37,8 @@ type Card struct {
 	Weigh    [][]mixing.Weighing `json:"weigh"` // one list a batch, in pouring order
 	Added    []AddedLine         `json:"added"` // what comes on top of each bucket
 	MixMin   float64             `json:"mix_min"`
+	MixSpeed *float64            `json:"mix_rpm"`  // null where the sheet states none
+	PotFrom  string              `json:"pot_from"` // what the pot life counts from: a mark of the bucket
 	StandMin float64             `json:"stand_min"`
 	PotLife  float64             `json:"pot_life_min"`  // from first contact
 	Outside  bool                `json:"outside_range"` // the temperature is outside the sheet's range
@@ -92,8 +95,47 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if err := card.addBatches(of, a.Plan.Rules, in, said); err != nil {
 		return Card{}, err
 	}
-	return card, a.addAdditives(&card, mix.layer, said["mixed_density"])
+	card.PotFrom = potLifeFrom(of)
+	if speed, err := of.Number("mix_speed"); err == nil {
+		card.MixSpeed = &speed.Value
+	}
+	if err := a.addAdditives(&card, mix.layer, said["mixed_density"]); err != nil {
+		return Card{}, err
+	}
+	return card, a.addWater(&card, mix.layer, of, in.Tool)
 }
+
+// potLifeFrom is the mark of a bucket that its pot life counts from: the first contact, unless its sheet says otherwise.
+func potLifeFrom(s sheet.Sheet) string {
+	if mark, is := map[string]string{"powder_taken_up": "mixing", "mix_ready": "ready"}[s.Choices["pot_life_from"]]; is {
+		return mark
+	}
+	return "contact"
+}
+
+// addWater says how much water each bucket takes where it goes by the tool.
+func (a *Area) addWater(card *Card, layer string, of sheet.Sheet, tool string) error {
+	l, _ := a.Plan.built.System.LayerOf(layer)
+	if l.Mix == nil || l.Mix.Water != waterByTool {
+		return nil
+	}
+	figure, known := map[string]string{"roller": "water_roller", "trowel": "water_trowel"}[tool]
+	if !known {
+		return fault.At("tool", "card.tool_missing")
+	}
+	said, err := of.Number(figure)
+	if err != nil {
+		return err
+	}
+	for n, kg := range card.Batches.Batches {
+		ml := said.Value * kg
+		card.Added = append(card.Added, AddedLine{Bucket: n + 1, Key: "water", Name: "water", Kg: ml / 1000, ML: &ml})
+	}
+	return nil
+}
+
+// waterByTool is water that goes by the tool it is laid with.
+const waterByTool = "by_tool"
 
 // toMix is what a card is for: a coat of the film, or another work.
 type toMix struct {

@@ -43,9 +43,23 @@ func (a *Area) begun(stage system.Stage) bool {
 	return slices.ContainsFunc(stage.Steps, func(s system.Step) bool { _, is := a.begunAt[s.ID]; _, done := a.endedAt[s.ID]; return is || done })
 }
 
+// hoursOf is a time that a system states, or that stands on a sheet in days or hours.
+func (a *Area) hoursOf(f *system.Figure) (hours float64, stated bool) {
+	if f == nil || f.Of == "" || a.Plan == nil {
+		return f.Hours()
+	}
+	key, name := f.Product()
+	said, err := a.Plan.sheets[key].Number(name)
+	if err != nil {
+		return 0, false
+	}
+	own := system.Figure{Value: &said.Value, Unit: said.Unit}
+	return own.Hours()
+}
+
 // visitDue is when a later visit is due: so long after the last step before it.
 func (a *Area) visitDue(stage system.Stage) (at time.Time, known bool) {
-	hours, stated := stage.Visit.Every.Hours()
+	hours, stated := a.hoursOf(stage.Visit.Every)
 	last := time.Time{}
 	for _, s := range a.Order.Stages {
 		if s.Visit != nil {

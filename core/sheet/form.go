@@ -24,7 +24,7 @@ var Roles = []string{
 type entered struct {
 	name, want  string
 	least, most float64
-	roles       string // that have it, parted by blanks; "part", "mixed" or "chemistry": what its parts or its chemistry ask
+	roles       string // that have it, parted by blanks; "part", "mixed" or "chemistry": what its parts or its chemistry ask; "+mixed": of what else is mixed too
 	options     string // of a choice, parted by blanks; "laws": the ways in which a film sets
 	mayLack     bool   // untyped it counts as not stated
 }
@@ -51,7 +51,7 @@ var form = []entered{
 	{name: "density_a", want: "kg/L", least: 0.3, most: 5, roles: "part"},
 	{name: "density_b", want: "kg/L", least: 0.3, most: 5, roles: "part"},
 	{name: "mixed_density", want: "kg/L", least: 0.3, most: 5, roles: liquids + " accelerator"},
-	{name: "kit", want: "kg", least: 0.01, most: 2000, roles: "membrane"},
+	{name: "kit", want: "kg", least: 0.01, most: 2000, roles: "membrane +mixed"},
 	{name: "yield", want: "L", least: 0.01, most: 2000, roles: "membrane", mayLack: true},
 	{name: "rate", want: "rate", least: 0.001, most: 10000, roles: spread + " sealant"},
 	{name: "rate_per", options: "coat all_coats", roles: spread},
@@ -73,13 +73,13 @@ var form = []entered{
 	{name: "share_below", want: "percent", least: 0, most: 100, roles: "membrane"},
 	{name: "layers", want: "count", least: 0, most: 4, roles: "membrane"},
 	{name: "dose", want: "dose", least: 0.01, most: 1000, roles: dosed + " cleaner aggregate"},
-	{name: "mix", want: "min", least: 0, most: 60, roles: "membrane"},
-	{name: "mix_speed", want: "rpm", least: 50, most: 3000, roles: "membrane"},
-	{name: "stand", want: "min", least: 0, most: 60, roles: "membrane"},
-	{name: "pot_life_10", want: "min", least: 1, most: 100000, roles: "membrane"},
-	{name: "pot_life_20", want: "min", least: 1, most: 100000, roles: "membrane"},
-	{name: "pot_life_30", want: "min", least: 1, most: 100000, roles: "membrane"},
-	{name: "pot_life_from", options: "first_contact powder_taken_up mix_ready", roles: "membrane"},
+	{name: "mix", want: "min", least: 0, most: 60, roles: "membrane +mixed"},
+	{name: "mix_speed", want: "rpm", least: 50, most: 3000, roles: "membrane +mixed"},
+	{name: "stand", want: "min", least: 0, most: 60, roles: "membrane +mixed"},
+	{name: "pot_life_10", want: "min", least: 1, most: 100000, roles: "membrane +mixed"},
+	{name: "pot_life_20", want: "min", least: 1, most: 100000, roles: "membrane +mixed"},
+	{name: "pot_life_30", want: "min", least: 1, most: 100000, roles: "membrane +mixed"},
+	{name: "pot_life_from", options: "first_contact powder_taken_up mix_ready", roles: "membrane +mixed"},
 	{name: "temp_least", want: "C", least: -20, most: 40, roles: liquids},
 	{name: "temp_most", want: "C", least: 0, most: 60, roles: liquids},
 	{name: "rh_most", want: "percent", least: 1, most: 100, roles: "membrane primer"},
@@ -185,7 +185,7 @@ func (a entered) has(s Sheet) bool {
 	case "chemistry":
 		return s.Is() == "membrane" && slices.Contains(s.chemistry().Asks, a.name)
 	}
-	return slices.Contains(of, s.Is())
+	return slices.Contains(of, s.Is()) || slices.Contains(of, "+mixed") && len(s.Parts) > 1 && slices.Contains(strings.Fields(liquids), s.Is())
 }
 
 // Asks tells whether a sheet's form asks a figure.
@@ -263,7 +263,8 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 
 // enter reads one figure: a number with its range and unit, or a choice.
 func (s *Sheet) enter(f *ask.Form, a entered, group string) {
-	if a.mayLack && f.Typed[a.name] == "" {
+	may := a.mayLack || strings.Contains(a.roles, "+mixed") && s.Is() != "membrane"
+	if may && f.Typed[a.name] == "" {
 		if a.options != "" {
 			f.ChoiceOr(a.name, append(a.choices(), ask.NotStated), ask.NotStated, "group", group)
 		} else {

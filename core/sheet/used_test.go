@@ -15,7 +15,6 @@ import (
 
 // room is where a figure will be used that nothing uses yet. The list only gets shorter.
 var room = map[string]string{
-	"water_roller": "mixing, water by tool", "water_trowel": "mixing, water by tool", "mix_speed": "mixing, the card of a bucket", "pot_life_from": "mixing, when a bucket's clock begins",
 	"foot_traffic_20": "schedule, milestones", "top_coat_life": "renewal",
 	"crack_bridging": "choice, over cracks that move",
 }

@@ -1927,8 +1927,11 @@ export interface components {
             /** Format: double */
             mix_min: number;
             /** Format: double */
+            mix_rpm: number | null;
+            /** Format: double */
             need_kg: number;
             outside_range: boolean;
+            pot_from: string;
             /** Format: double */
             pot_life_min: number;
             sample: boolean;
@@ -2738,6 +2741,7 @@ export interface components {
             surfaces: string[];
             /** Format: double */
             temp_C: number;
+            tool?: string;
             /** Format: double */
             walk_min: number;
         };

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The bucket card of a chosen share: what the core says to weigh, and in how many buckets.
 import { computed, onMounted, ref } from 'vue'
-import { call } from '../../core/core'
+import { call, Refusal } from '../../core/core'
 import { useLatest } from '../../data/useLatest'
 import { askJob } from '../../data/folded'
 import { askedBack, readAir } from '../../data/numbers'
@@ -12,6 +12,7 @@ import { wakeSound } from '../../data/useAlarm'
 import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
+import OneOf from '../../parts/OneOf.vue'
 import { fixed, say } from '../../words/words'
 import { isShut, useArea, type Step } from '../area/useArea'
 
@@ -73,6 +74,8 @@ async function numbers(): Promise<Record<string, number> | null> {
   return Object.keys(wrong).length ? null : read
 }
 
+/** Its water goes by the tool. */
+const asksTool = ref(false)
 const card = useLatest(
   () => [draft.typed.value, props.chosen, version.value],
   async () => {
@@ -89,8 +92,10 @@ const card = useLatest(
         scale_g: read.scale_g!,
         crew_m2_per_h: read.crew_m2_per_h!,
         walk_min: read.walk_min!,
+        ...(draft.typed.value.tool ? { tool: draft.typed.value.tool } : {}),
       })
     } catch (error) {
+      asksTool.value ||= error instanceof Refusal && error.faults.some((each) => each.field === 'tool')
       emit('error', sayRefusal(error, '. '))
       return null
     }
@@ -176,6 +181,19 @@ async function weighed(): Promise<void> {
         {{ faults[field.id] }}
       </p>
     </template>
+    <OneOf
+      v-if="asksTool"
+      v-slot="{ option }"
+      class="share"
+      titled
+      look="outline narrow"
+      :options="['roller', 'trowel']"
+      :picked="draft.typed.value.tool"
+      :label="say('mix.tool')"
+      @pick="(tool: string) => draft.type('tool', tool)"
+    >
+      {{ say(`mix.tool.${option}`) }}
+    </OneOf>
     <template v-if="card">
       <h2 class="sub">
         {{
@@ -238,7 +256,7 @@ async function weighed(): Promise<void> {
         </p>
         <p>
           {{
-            say('coat.times', {
+            say(card.pot_from === 'contact' ? 'coat.times' : `coat.times.${card.pot_from}`, {
               mix: card.mix_min,
               stand: card.stand_min,
               pot: Math.floor(card.pot_life_min),
@@ -246,6 +264,7 @@ async function weighed(): Promise<void> {
             })
           }}
         </p>
+        <p v-if="card.mix_rpm">{{ say('mix.rpm', { rpm: card.mix_rpm }) }}</p>
         <p v-if="card.series.surplus_kg > 0.005" class="small">
           {{ say('coat.surplus', { kg: card.series.surplus_kg }) }}
         </p>
