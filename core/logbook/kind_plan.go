@@ -168,6 +168,7 @@ func (b Plan) orderFor(in takeoff.Inputs, made takeoff.Plan) system.Order {
 		lays := s.Does == system.Place || s.Does == system.Lay && !s.Coats() && len(s.Of) > 0
 		return (len(s.At) == 0 || in.Lies(s.At)) && (!lays || pieces(s) || taken)
 	})
+	o = ofPlace(o, in.Area)
 	coated := slices.ContainsFunc(in.Area.Patches, func(p wetarea.Patch) bool { return p.OldCoating != "" && p.OldCoating != "none" })
 	for i, stage := range o.Stages {
 		for k, s := range stage.Steps {
@@ -238,3 +239,36 @@ func (b Plan) Order() system.Order { return b.built.Order }
 
 // Printings are the sheets by the system's keys.
 func (b Plan) Printings() map[string]sheet.Sheet { return b.sheets }
+
+// ofPlace adds what the place itself asks: edges to fall from, a closed tank that nobody enters without a permit and a gas test.
+func ofPlace(o system.Order, area wetarea.Area) system.Order {
+	tank := slices.Contains([]string{"round_tank", "box_tank"}, area.Shape)
+	closed := tank && slices.ContainsFunc(area.Surfaces, func(s wetarea.Surface) bool { return s.Kind == "soffit" })
+	caution := ""
+	switch {
+	case tank:
+		caution = "confined"
+	case area.Shape == "deck":
+		caution = "height"
+	}
+	if caution == "" {
+		return o
+	}
+	stages := slices.Clone(o.Stages)
+	for i, stage := range stages {
+		stages[i].Steps = slices.Clone(stage.Steps)
+		for k, s := range stages[i].Steps {
+			if s.Hold() || s.Does == system.Survey || s.Does == system.Plan || s.Does == system.PlanTest || s.Does == system.Milestone {
+				continue
+			}
+			if !slices.Contains(s.Cautions, caution) {
+				stages[i].Steps[k].Cautions = append(slices.Clip(s.Cautions), caution)
+			}
+			if closed && s.Permit == "" {
+				stages[i].Steps[k].Permit = inConfinedSpace
+			}
+		}
+	}
+	o.Stages = stages
+	return o
+}

@@ -81,8 +81,31 @@ func (s Sheet) Cleaning() []string { return s.chemistry().Cleaning }
 // OverEachLayer tells whether the film of a coat is laid once more over each layer that goes into it.
 func (s Sheet) OverEachLayer() bool { return s.chemistry().EachLayer }
 
-// Cautions are those of the product's chemistry, of whatever lays it, as wording "caution.<name>".
-func (s Sheet) Cautions() []string { return s.chemistry().Cautions }
+// Cautions are those of the product: of its chemistry, its hazard and its solvent, as wording "caution.<name>".
+func (s Sheet) Cautions() []string {
+	list := slices.Clone(s.chemistry().Cautions)
+	add := func(caution string) {
+		if caution != "" && !slices.Contains(list, caution) {
+			list = append(list, caution)
+		}
+	}
+	add(hazards[s.Choices["hazard"]])
+	add(roleCautions[s.Is()])
+	if s.Choices["solvent"] == "yes" {
+		add("solvent")
+		add("fire")
+	}
+	return list
+}
+
+// hazards are the cautions of what a sheet warns of, and roleCautions those of what a product is whatever its sheet says.
+var (
+	hazards      = map[string]string{"isocyanate": "isocyanate", "epoxy": "epoxy", "methacrylate": "methacrylate", "cement": "alkaline", "bitumen": "hot_bitumen"}
+	roleCautions = map[string]string{
+		"catalyst": "peroxide", "fillet_mortar": "alkaline", "repair_mortar": "alkaline", "leak_plug": "alkaline", "screed": "alkaline", "smoothing_compound": "alkaline",
+		"grout": "alkaline", "renovation_plaster": "alkaline",
+	}
+)
 
 // Reference is the climate that the sheet's times are printed for.
 func (s Sheet) Reference(t cure.Table) climate.Air {

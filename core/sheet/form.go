@@ -18,6 +18,8 @@ var Roles = []string{
 	"membrane", "primer", "band", "corner", "collar", "flange", "sheet", "fleece", "mesh", "bond_breaker", "sealant", "fillet_mortar", "repair_mortar",
 	"leak_plug", "seam_tape", "gauging_liquid", "catalyst", "accelerator", "thickener", "cleaner", "top_coat", "aggregate", "overlay_additive", "grip_coat",
 	"protection", "masking",
+	"water_stop", "trim", "injection_resin", "screed", "smoothing_compound", "covering_adhesive", "covering", "grout", "sealer", "vapour_coat", "renovation_plaster",
+	"reflective_coat",
 }
 
 // entered is one figure of the form that a sheet is filled by: a number in a unit, or a choice.
@@ -30,9 +32,10 @@ type entered struct {
 }
 
 const (
-	liquids = "membrane primer sealant fillet_mortar repair_mortar leak_plug gauging_liquid top_coat grip_coat"
-	spread  = "membrane primer top_coat grip_coat protection aggregate"
-	strips  = "band sheet fleece mesh seam_tape bond_breaker"
+	finish  = "smoothing_compound covering_adhesive covering grout sealer vapour_coat renovation_plaster"
+	liquids = "membrane primer sealant fillet_mortar repair_mortar leak_plug gauging_liquid top_coat grip_coat reflective_coat screed injection_resin " + finish
+	spread  = "membrane primer top_coat grip_coat reflective_coat protection aggregate " + finish
+	strips  = "band sheet fleece mesh seam_tape bond_breaker water_stop"
 	dosed   = "catalyst accelerator thickener overlay_additive"
 	yesOrNo = "yes no"
 )
@@ -58,7 +61,7 @@ var form = []entered{
 	{name: "rate_basis", options: "wet dry_film powder unknown", roles: "membrane top_coat"},
 	{name: "coverage", want: "m2", least: 0.01, most: 10000, roles: "membrane"},
 	{name: "coverage_per", options: "coat all_coats", roles: "membrane"},
-	{name: "coats", want: "count", least: 1, most: 6, roles: "membrane primer top_coat grip_coat"},
+	{name: "coats", want: "count", least: 1, most: 6, roles: "membrane primer top_coat grip_coat reflective_coat"},
 	{name: "coats_wall", want: "count", least: 1, most: 6, roles: "membrane"},
 	{name: "wft_per_coat", want: "mm", least: 0.02, most: 20, roles: "membrane top_coat"},
 	{name: "greatest_wft", want: "mm", least: 0.05, most: 20, roles: "membrane"},
@@ -89,16 +92,16 @@ var form = []entered{
 	{name: "age_least", want: "d", least: 0, most: 365, roles: "membrane primer"},
 	{name: "touch_20", want: "h", least: 0.05, most: 1000, roles: "membrane primer"},
 	{name: "recoat_10", want: "h", least: 0.1, most: 1000, roles: "membrane"},
-	{name: "recoat_20", want: "h", least: 0.1, most: 1000, roles: "membrane primer top_coat"},
+	{name: "recoat_20", want: "h", least: 0.1, most: 1000, roles: "membrane primer top_coat grip_coat reflective_coat screed " + finish},
 	{name: "recoat_30", want: "h", least: 0.1, most: 1000, roles: "membrane"},
 	{name: "recoat_latest_10", want: "h", least: 0.5, most: 5000, roles: "membrane"},
 	{name: "recoat_latest_20", want: "h", least: 0.5, most: 5000, roles: "membrane primer top_coat"},
 	{name: "recoat_latest_30", want: "h", least: 0.5, most: 5000, roles: "membrane"},
 	{name: "recoat_from", options: "coat_begun coat_ended state_of_coat", roles: "membrane"},
 	{name: "cure_10", want: "h", least: 0.5, most: 5000, roles: "membrane"},
-	{name: "cure_20", want: "h", least: 0.5, most: 5000, roles: "membrane top_coat"},
+	{name: "cure_20", want: "h", least: 0.5, most: 5000, roles: "membrane top_coat grip_coat grout covering_adhesive sealer"},
 	{name: "cure_30", want: "h", least: 0.5, most: 5000, roles: "membrane"},
-	{name: "foot_traffic_20", want: "h", least: 0.1, most: 1000, roles: "membrane"},
+	{name: "foot_traffic_20", want: "h", least: 0.1, most: 1000, roles: "membrane top_coat grip_coat " + finish},
 	{name: "rain_safe_20", want: "h", least: 0.1, most: 1000, roles: "membrane"},
 	{name: "overlay_20", want: "h", least: 0.1, most: 5000, roles: "membrane"},
 	{name: "overlay_latest_20", want: "h", least: 1, most: 50000, roles: "membrane"},
@@ -135,6 +138,7 @@ var form = []entered{
 	{name: "vapour", options: "open tight", roles: "membrane"},
 	{name: "solvent", options: yesOrNo, roles: liquids + " cleaner"},
 	{name: "licence", options: yesOrNo, roles: "membrane"},
+	{name: "hazard", options: "none isocyanate epoxy methacrylate cement bitumen", roles: liquids, mayLack: true},
 	{name: "open_life", want: "d", least: 0.1, most: 3650, roles: liquids + " " + dosed},
 	{name: "top_coat_life", want: "d", least: 30, most: 36500, roles: "top_coat"},
 }
@@ -297,11 +301,11 @@ func upper(p units.Printed) *float64 {
 // sold is the unit that a role is bought in.
 func sold(role string) string {
 	switch role {
-	case "band", "seam_tape", "bond_breaker", "masking":
+	case "band", "seam_tape", "bond_breaker", "masking", "water_stop", "trim":
 		return "m"
 	case "corner", "collar", "flange":
 		return "count"
-	case "sheet", "fleece", "mesh", "protection":
+	case "sheet", "fleece", "mesh", "protection", "covering":
 		return "m2"
 	}
 	return "kg"

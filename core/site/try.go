@@ -43,6 +43,7 @@ type Choice struct {
 	Swaps   []system.Swap `json:"swaps,omitempty"`
 
 	Choices map[string]string `json:"choices,omitempty"` // of the system's options
+	Out     string            `json:"out,omitempty"`     // way out of a clash that is taken
 	Typed   map[string]string `json:"typed,omitempty"`   // what the area asks for beside its survey
 	Against *logbook.Against  `json:"against,omitempty"` // reason and name, where something stops it
 }
@@ -57,6 +58,7 @@ type Tried struct {
 	Order     system.Order  `json:"order"`   // of the work, with the figures that no sheet states
 
 	Options []system.Option `json:"options"` // that the system leaves open
+	Clashes []system.Clash  `json:"clashes"` // what cannot all be kept, with the ways out
 
 	Ways       map[string]string `json:"ways,omitempty"` // how it is worked, by school
 	With       []WithLine        `json:"with"`           // what goes with the membrane
@@ -90,7 +92,7 @@ type SheetLine struct {
 func (s *Site) Try(id string, in Choice) (Tried, error) {
 	area, job := s.Area(id), s.Job()
 	profile := job.Rules()
-	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}, Order: system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}, Options: []system.Option{}}
+	out := Tried{Rules: profile.Name, RulesNote: profile.Note, TextureIDs: rules.Textures, With: []WithLine{}, Stops: []choice.Stop{}, Order: system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}, Options: []system.Option{}, Clashes: []system.Clash{}}
 	library := sheet.Latest(job.Sheets())
 	for _, name := range rules.Textures {
 		out.Textures = append(out.Textures, profile.Numbers["texture_"+name])
@@ -116,6 +118,7 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 		}
 		of = joined
 	}
+	of = of.Out(in.Out)
 	body := logbook.Plan{Survey: area.SurveyID, System: of, Choices: of.FirstChoices(), Rules: profile, Texture: in.Texture}
 	for option, choice := range in.Choices {
 		if _, known := body.Choices[option]; known { // else of a system that was picked before
@@ -133,6 +136,11 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 		body.From = []string{area.PlanID}
 	}
 	out.With = withLines(library, body)
+	if in.Out == "" {
+		if made, err := of.Chosen(body.Choices); err == nil {
+			out.Clashes = made.Clashes(system.Sheets(body.Used), profile.Limit("test_hours").Value)
+		}
+	}
 	plan, err := takeoff.MakePlan(area.PlanInputs(body))
 	if err != nil {
 		return out, err

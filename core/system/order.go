@@ -97,6 +97,7 @@ const (
 	inReturn // a primer laid again before a later coat
 	inTop
 	inProtect
+	inFinish // an overlay or finish: each of its layers is a step, in the order in which they lie
 )
 
 // roleStage is when a product is laid, by its role.
@@ -105,13 +106,18 @@ var roleStage = map[string]stage{
 	"primer": inPrime, "sealant": inBeads, "bond_breaker": inBeads,
 	"band": inDetail, "corner": inDetail, "collar": inDetail, "flange": inDetail, "seam_tape": inDetail,
 	"membrane": inField, "sheet": inField, "fleece": inField, "mesh": inField,
-	"top_coat": inTop, "grip_coat": inTop, "aggregate": inTop, "overlay_additive": inProtect, "protection": inProtect, "masking": inProtect,
+	"top_coat": inTop, "grip_coat": inTop, "aggregate": inTop, "reflective_coat": inTop,
+	"injection_resin": inPrepare, "screed": inPrepare, "water_stop": inDetail, "trim": inDetail,
+	"smoothing_compound": inFinish, "covering_adhesive": inFinish, "covering": inFinish, "grout": inFinish, "sealer": inFinish, "vapour_coat": inFinish, "renovation_plaster": inFinish,
+	"overlay_additive": inProtect, "protection": inProtect, "masking": inProtect,
 }
 
 func (s System) stageOf(l Layer) stage {
 	p, _ := s.ProductOf(l.Product)
 	at := roleStage[p.Role]
 	switch {
+	case s.finishes(l): // what lies on a finish belongs to it: a grip coat on a covering, joints last
+		return inFinish
 	case l.Before != "":
 		return inReturn
 	case p.Role == "membrane" && !l.Lies("field"):
@@ -183,6 +189,7 @@ func (s System) order(sheets map[string]sheet.Sheet) (Order, error) {
 		m.stage("top_coat", "Top coat", m.lays("top_coat", layers))
 	}
 	m.stage("protect", "Protect", m.protect())
+	m.finish()
 	m.stage("hand_over", "Hand over", m.usual("handed_over"))
 	m.sayOtherwise()
 	return m.order, m.order.finish(s)
@@ -396,16 +403,37 @@ func (m *maker) takes(s Step) Step {
 			s.Licence = lays.Name
 		}
 	}
-	if s.Lays() {
-		if film, is := m.Film(); is {
-			cautions := slices.Clone(m.sheets[film.Product].Cautions())
-			for _, c := range s.Cautions {
-				if !slices.Contains(cautions, c) {
-					cautions = append(cautions, c)
-				}
+	return m.cautioned(s)
+}
+
+// cautioned adds what to beware of: with the film where it is laid, and with each product that the step takes.
+func (m *maker) cautioned(s Step) Step {
+	cautions := []string{}
+	add := func(list []string) {
+		for _, c := range list {
+			if !slices.Contains(cautions, c) {
+				cautions = append(cautions, c)
 			}
-			s.Cautions = cautions
 		}
+	}
+	if film, is := m.Film(); is && s.Lays() {
+		add(m.sheets[film.Product].Cautions())
+	}
+	add(s.Cautions)
+	for _, of := range s.Of {
+		l, _ := m.LayerOf(of)
+		add(m.sheets[l.Product].Cautions())
+		for _, c := range l.Carries {
+			add(m.sheets[c.Product].Cautions())
+		}
+		if l.Mix != nil {
+			for _, key := range l.Mix.Additives {
+				add(m.sheets[key].Cautions())
+			}
+		}
+	}
+	if len(cautions) > 0 {
+		s.Cautions = cautions
 	}
 	return s
 }
@@ -541,6 +569,40 @@ func (m *maker) cure() {
 	m.stage("cure", "Cure", s)
 }
 
+// finishes tells whether a layer lies on a finish: one of it stands under it, and it is no film.
+func (s System) finishes(l Layer) bool {
+	at := slices.IndexFunc(s.Layers, func(other Layer) bool { return other.ID == l.ID })
+	for i, other := range s.Layers {
+		p, _ := s.ProductOf(other.Product)
+		if i < at && roleStage[p.Role] == inFinish {
+			own, _ := s.ProductOf(l.Product)
+			return slices.Contains([]string{"grip_coat", "top_coat", "sealant", "primer", "aggregate"}, own.Role)
+		}
+	}
+	return false
+}
+
+// finish lays each layer over the proof by itself, and waits for the one under it by its own sheet.
+func (m *maker) finish() {
+	var steps []Step
+	for i, l := range m.by[inFinish] {
+		p, _ := m.ProductOf(l.Product)
+		s := m.usual("finish")
+		if own := m.usual("finish_" + p.Role); own.ID != "" {
+			s = own
+		}
+		s.ID, s.Of = "finish_"+l.ID, []string{l.ID}
+		if i > 0 {
+			under := m.by[inFinish][i-1]
+			if link, is := m.link("finish_"+under.ID, under.Product, "recoat", "recoat_latest"); is {
+				s.After = append(s.After, link)
+			}
+		}
+		steps = append(steps, m.takes(s))
+	}
+	m.stage("finish", "Finish", steps...)
+}
+
 // proof adds the stage by which the whole is shown to be tight: water over all of it or bay by bay, spray on what stands, a
 // look at what no water reaches. By film alone its holds are the proof, and one more signature says so.
 func (m *maker) proof(p Proof) {
@@ -565,6 +627,9 @@ func (m *maker) sayOtherwise() {
 	for _, own := range m.Stages {
 		at := slices.IndexFunc(m.order.Stages, func(s Stage) bool { return s.ID == own.ID })
 		if at < 0 {
+			if own.Visit == nil && len(own.Steps) > 0 && own.Steps[0].Does != "" {
+				m.ownStage(own)
+			}
 			if own.Visit != nil {
 				own.Steps = slices.Clone(own.Steps)
 				for k := range own.Steps {
@@ -590,6 +655,21 @@ func (m *maker) sayOtherwise() {
 			stage.Steps[i] = stage.Steps[i].said(over)
 		}
 	}
+}
+
+// ownStage adds a stage of the system's own: before the hand-over, or after it where it only waits for what comes by itself.
+func (m *maker) ownStage(own Stage) {
+	own.Steps = slices.Clone(own.Steps)
+	comes := true
+	for k, s := range own.Steps {
+		own.Steps[k] = m.takes(s)
+		comes = comes && s.Does == Milestone
+	}
+	at := slices.IndexFunc(m.order.Stages, func(s Stage) bool { return s.ID == "hand_over" })
+	if at < 0 || comes {
+		at = len(m.order.Stages)
+	}
+	m.order.Stages = slices.Insert(m.order.Stages, at, own)
 }
 
 // said is a step with what another says of it.

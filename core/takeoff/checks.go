@@ -85,3 +85,28 @@ func (m *maker) filmOn(surface string) sheet.Sheet {
 	}
 	return m.Film
 }
+
+// addPotLife says of each film whose pot life at 20 °C leaves, after mixing, standing and the way there, no time to lay a
+// square metre.
+func (m *maker) addPotLife() {
+	const usual = 20.0
+	crew, walk := m.Rules.Limit("crew_rate").Value, m.Rules.Limit("walk").Value
+	var seen []string
+	for _, c := range m.plan.Coats {
+		of := m.sheets[c.Product]
+		minutes, _, err := of.Table("pot_life").At(usual)
+		if err != nil || slices.Contains(seen, c.Product) || len(of.Parts) < 2 {
+			continue
+		}
+		seen = append(seen, c.Product)
+		left := minutes - walk
+		for _, name := range []string{"mix", "stand"} {
+			if said, err := of.Number(name); err == nil {
+				left -= said.Value
+			}
+		}
+		if covered := left / 60 * crew; covered < 1 {
+			m.plan.Checks = append(m.plan.Checks, Check{Key: "pot_life", Place: "", Fine: false, Args: map[string]any{"name": of.Name, "left": max(0, left), "pot": minutes, "m2": max(0, covered)}})
+		}
+	}
+}

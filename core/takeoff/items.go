@@ -250,6 +250,7 @@ func (p Plan) Figure(name string) (figure.Figure, bool) {
 func (m *maker) addChecks() {
 	p, in := m.plan, m.Inputs
 	p.Checks = []Check{}
+	m.addPotLife()
 	factor := in.Rules.Limit("pressure_factor")
 	for _, h := range in.Area.Heads {
 		p.Checks = append(p.Checks, m.pressure(h, factor)...)

@@ -2949,6 +2949,7 @@ export interface components {
             };
             entries?: unknown[];
             job?: string;
+            out?: string;
             sheet: string;
             swaps?: components["schemas"]["SystemSwap"][];
             system?: string;
@@ -3441,6 +3442,7 @@ export interface components {
         };
         SiteTried: {
             body: components["schemas"]["LogbookPlan"] | null;
+            clashes: components["schemas"]["SystemClash"][];
             /** Format: int64 */
             cost_cents: number | null;
             may_accept: boolean;
@@ -3502,6 +3504,13 @@ export interface components {
                 [key: string]: unknown;
             };
             key: string;
+        };
+        SystemClash: {
+            args: {
+                [key: string]: unknown;
+            };
+            key: string;
+            ways: components["schemas"]["SystemWayOut"][];
         };
         SystemCoat: {
             colour?: string;
@@ -3709,6 +3718,10 @@ export interface components {
             school: string;
             way: string;
             where?: components["schemas"]["SystemWhere"];
+        };
+        SystemWayOut: {
+            id: string;
+            order: components["schemas"]["SystemOrder"];
         };
         SystemWhere: {
             areas?: string[];

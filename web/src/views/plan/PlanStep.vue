@@ -18,6 +18,7 @@ import { place, quantity, say, sayFault } from '../../words/words'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import BuildUps from './BuildUps.vue'
+import ClashRows from './ClashRows.vue'
 import OptionRows from './OptionRows.vue'
 import SystemRows from './SystemRows.vue'
 import WallsRow from './WallsRow.vue'
@@ -30,6 +31,7 @@ type Swap = Schemas['SystemSwap']
 type Choice = {
   sheet: string
   walls: string
+  out: string
   choices: Record<string, string>
   texture: string
   swaps: Swap[]
@@ -69,10 +71,11 @@ const options = computed(() => JSON.parse(draft.typed.value.options ?? '{}') as 
 
 /** What the plan is made of, and what the systems are held against: each asks the core for itself. */
 const choice = computed(() => {
-  const { sheet = '', walls = '', texture = 'fine', swaps = '[]' } = draft.typed.value
+  const { sheet = '', walls = '', out = '', texture = 'fine', swaps = '[]' } = draft.typed.value
   return JSON.stringify({
     sheet,
     walls,
+    out,
     choices: options.value,
     texture,
     swaps: JSON.parse(swaps) as Swap[],
@@ -252,6 +255,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         :chosen="options"
         @choose="(id, choice) => draft.type('options', JSON.stringify({ ...options, [id]: choice }))"
       />
+      <ClashRows :clashes="tried.clashes" :out="draft.typed.value.out ?? ''" @out="(way) => draft.type('out', way)" />
       <section v-if="tried.order.asked.length" role="status">
         <h2 class="sub">{{ say('plan.asked') }}</h2>
         <p v-for="each in tried.order.asked" :key="each.step + each.figure" class="said">{{ askedLine(each) }}</p>
