@@ -31,7 +31,7 @@ func rank(t *testing.T, typed map[string]string, change func(*wetarea.Area)) map
 	t.Helper()
 	byID := map[string]choice.Option{}
 	for _, o := range ranked(t, typed, change) {
-		byID[strings.TrimPrefix(o.Sheet, "sample.")] = o
+		byID[strings.TrimPrefix(o.System, "sample.system.")] = o
 	}
 	return byID
 }
@@ -147,8 +147,8 @@ func TestHardStops(t *testing.T) {
 // Stopped systems come last; the others by time, then cost, then layers.
 func TestTheOrderOfTheList(t *testing.T) {
 	options := ranked(t, map[string]string{"choice.damp": "yes"}, nil)
-	if len(options) != len(sheet.Chemistries) {
-		t.Fatalf("%d of %d systems are ranked", len(options), len(sheet.Chemistries))
+	if len(options) != len(system.Samples()) {
+		t.Fatalf("%d of %d systems are ranked", len(options), len(system.Samples()))
 	}
 	fit := 0
 	for i, o := range options {

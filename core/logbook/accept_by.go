@@ -148,7 +148,7 @@ func (a *Area) laidLast(step, surface string) time.Time {
 func (a *Area) addMass(l *SurfaceLook, s system.Step, coat takeoff.Coat) {
 	st := a.stretch(s, coat, l.Surface)
 	_, perM2, least, missing := st.ByMass()
-	l.Mass = &MassLook{PerM2: perM2, Least: least, Asked: coat.Rate, Missing: missing}
+	l.ByMass = &MassLook{PerM2: perM2, Least: least, Asked: coat.Rate, Missing: missing}
 	if l.Laid {
 		l.Figures = append(l.Figures, figure.Worked("film.mass_laid", perM2, "kg/m2", "film.by_mass",
 			figure.Read("film.laid", st.Kg, "kg", figure.Source{Kind: "entry", Ref: s.ID}),

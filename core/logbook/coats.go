@@ -36,7 +36,7 @@ type SurfaceLook struct {
 	Dry     *float64        `json:"dry_mm"`       // predicted, of the coats so far
 	DryAsks *float64        `json:"dry_asked_mm"` // of the coats so far
 	TopUp   *TopUpLook      `json:"top_up"`       // where the film is thin
-	Mass    *MassLook       `json:"mass"`         // where consumption accepts it
+	ByMass  *MassLook       `json:"mass"`         // where consumption accepts it
 	Look    *FilmLook       `json:"look"`         // the last one, where a look accepts it
 	Figures []figure.Figure `json:"figures"`
 }

@@ -15,6 +15,9 @@ func (accepting) by() []Kind { return []Kind{KindAccepted} }
 func (accepting) look(a *Area, l *StepLook, _ time.Time) {
 	if l.Coat > 0 {
 		_, l.Short = a.filmEnough(l.Step)
+		for _, s := range a.coated(l.Step) {
+			l.Accepts = append(l.Accepts, s.ID)
+		}
 	}
 }
 

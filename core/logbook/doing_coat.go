@@ -1,6 +1,8 @@
 package logbook
 
 import (
+	"slices"
+
 	"dusha/core/sheet"
 	"dusha/core/system"
 	"dusha/core/takeoff"
@@ -45,7 +47,7 @@ func (a *Area) coatOf(s system.Step) (coat takeoff.Coat, is bool) {
 // coated are the steps that lay the coat which a hold accepts.
 func (a *Area) coated(hold system.Step) (list []system.Step) {
 	for _, s := range a.steps {
-		if s.Coats() && s.Coat == hold.Coat {
+		if s.Coats() && (s.Coat == hold.Coat || len(s.Of) > 0 && slices.Contains(hold.Of, s.Of[0])) {
 			list = append(list, s)
 		}
 	}

@@ -22,7 +22,9 @@ func (b Done) apply(a *Area, e settled) {
 		return
 	}
 	a.judgeMissing(e, step)
-	a.saidDone(e.Entry, step)
+	if step.Again == nil || len(b.Answers)+len(b.Confirmed) > 0 { // else it was done once more
+		a.saidDone(e.Entry, step)
+	}
 	if step.Again != nil {
 		a.times[b.Step] = append(a.times[b.Step], e.when)
 	}

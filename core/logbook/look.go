@@ -132,6 +132,7 @@ type StepLook struct {
 	OpensAt  string       `json:"opens_at"` // RFC 3339; "" when there is no wait or it cannot be told
 	Block    *Block       `json:"block"`    // what stands before it now, nil when it may begin
 	Short    string       `json:"short"`    // of a hold on a coat: the first surface whose film is not enough
+	Accepts  []string     `json:"accepts"`  // of a hold on coats: the steps that laid them
 	NoSign   string       `json:"no_sign"`  // of a signature: wording key of why it cannot be given yet
 	Gates    []gates.Gate `json:"gates"`    // of the hold on the base: what keeps it shut
 	Takes    []Material   `json:"takes"`    // what is left to take of it, against the stock counted
@@ -226,7 +227,7 @@ func (a *Area) stage(stage system.Stage, next Next, now time.Time) StageLook {
 }
 
 func (a *Area) stepLook(step system.Step, next Next, now time.Time) StepLook {
-	s := StepLook{Step: step, State: "to_come", Gates: []gates.Gate{}, Takes: a.materials(step, now)}
+	s := StepLook{Step: step, State: "to_come", Accepts: []string{}, Gates: []gates.Gate{}, Takes: a.materials(step, now)}
 	s.Block, s.Start, s.Works = a.block(step, s.Takes, now), a.MayStart(step, now), a.workLooks(step)
 	if a.acceptsBase(step) {
 		s.Gates = shutting(a.Gates(now))

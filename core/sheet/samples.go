@@ -28,7 +28,7 @@ type shipped struct {
 
 var allShipped = sync.OnceValue(func() []shipped {
 	var list []shipped
-	for _, name := range []string{"membranes", "components"} {
+	for _, name := range []string{"membranes", "components", "schools"} {
 		var files []sampleFile
 		readFile(name, &files)
 		for _, file := range files {

@@ -44,7 +44,7 @@ func (o Order) Step(id string) (Step, bool) {
 	return Step{}, false
 }
 
-//go:embed steps.json samples.json
+//go:embed steps.json samples.json samples_schools.json
 var files embed.FS
 
 // usual are the steps as the trade words them, by name; a system says otherwise where it means otherwise.
@@ -116,6 +116,10 @@ func (s System) stageOf(l Layer) stage {
 	p, _ := s.ProductOf(l.Product)
 	at := roleStage[p.Role]
 	switch {
+	case l.Course == "finish": // sealed, or laid over, once the film is proved
+		return inFinish
+	case p.Role == "screed" && s.overFilm(l): // falls above the film
+		return inProtect
 	case s.finishes(l): // what lies on a finish belongs to it: a grip coat on a covering, joints last
 		return inFinish
 	case l.Before != "":
@@ -296,6 +300,7 @@ func (m *maker) details() {
 // nothing to look at between are one build.
 func (m *maker) field() {
 	var steps []Step
+	var wet []string // coats that wait for the hold of the one laid on them wet
 	number := 0
 	for _, l := range m.by[inField] {
 		for i, c := range l.Coats {
@@ -321,10 +326,14 @@ func (m *maker) field() {
 				s.After = m.waitsAfter(Step{Does: Lay, Coat: number}, again)
 			}
 			s = m.takes(s)
+			steps = append(steps, s)
+			if wet = append(wet, l.ID+"."+c.ID); i+1 < len(l.Coats) && l.Coats[i+1].On == "wet" {
+				continue // nothing is looked at between: one hold accepts both
+			}
 			hold := m.usual("accept_coat")
-			hold.ID, hold.Of, hold.Coat, hold.At = s.ID+"_accepted", []string{l.ID + "." + c.ID}, number, s.At
+			hold.ID, hold.Of, hold.Coat, hold.At = s.ID+"_accepted", wet, number, s.At
 			hold.Title, hold.Why = m.acceptWords(l, i, number)
-			steps = append(steps, s, hold)
+			steps, wet = append(steps, hold), nil
 		}
 	}
 	m.stage("coat", "Coat", steps...)
@@ -541,7 +550,11 @@ func (m *maker) waitsAfter(s Step, more ...Step) (after []Link) {
 			if least == "" || p.Role == "primer" && !s.Lays() {
 				continue
 			}
-			if link, is := m.link(before.ID, p.Key, least, "recoat_latest"); is {
+			latest := ""
+			if p.Role == "primer" {
+				latest = "recoat_latest"
+			}
+			if link, is := m.link(before.ID, p.Key, least, latest); is {
 				after = append(after, link)
 			}
 		}
@@ -580,6 +593,15 @@ func (s System) finishes(l Layer) bool {
 		}
 	}
 	return false
+}
+
+// overFilm tells whether a layer lies over the film.
+func (s System) overFilm(l Layer) bool {
+	film, is := s.Film()
+	at := func(id string) int {
+		return slices.IndexFunc(s.Layers, func(other Layer) bool { return other.ID == id })
+	}
+	return is && at(l.ID) > at(film.ID)
 }
 
 // finish lays each layer over the proof by itself, and waits for the one under it by its own sheet.

@@ -9,15 +9,19 @@ import (
 
 // Samples are the systems that ship, each marked as a sample: their products are the sample sheets.
 var Samples = sync.OnceValue(func() []System {
-	text, err := files.ReadFile("samples.json")
-	if err != nil {
-		panic(err)
+	var all []System
+	for _, name := range []string{"samples.json", "samples_schools.json"} {
+		text, err := files.ReadFile(name)
+		if err != nil {
+			panic(err)
+		}
+		var list []System
+		if err := json1.Unmarshal(text, &list); err != nil {
+			panic(err)
+		}
+		all = append(all, list...)
 	}
-	var list []System
-	if err := json1.Unmarshal(text, &list); err != nil {
-		panic(err)
-	}
-	return list
+	return all
 })
 
 // Latest drops the systems that a later revision has replaced, and keeps the order.

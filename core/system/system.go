@@ -77,7 +77,7 @@ type Where struct {
 type Layer struct {
 	ID      string    `json:"id"`
 	Product string    `json:"product"`          // key
-	Course  string    `json:"course,omitempty"` // what is laid, accepted and waited for together; "": by its neighbours
+	Course  string    `json:"course,omitempty"` // what is laid, accepted and waited for together; "": by its neighbours; "finish": after the proof
 	Where   []Where   `json:"where" maxItems:"20"`
 	Coats   []Coat    `json:"coats" maxItems:"12"`
 	Total   *Target   `json:"total,omitempty"` // of all coats together: those without a target of their own share it

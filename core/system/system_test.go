@@ -39,6 +39,8 @@ func TestTheOrderOfTheShippedSystems(t *testing.T) {
 		beads  = "detail: beads bands details_accepted | "
 		two    = "coat: coat_1 coat_1_accepted coat_2 coat_2_accepted | "
 		one    = "coat: coat_1 coat_1_accepted | "
+		three  = "coat: coat_1 coat_1_accepted coat_2 coat_2_accepted coat_3 coat_3_accepted | "
+		prime  = "prime: prime | "
 		test   = "cure: cure_complete | water_test: test_plan test test_signed | "
 		end    = "protect: protect | hand_over: handed_over"
 	)
@@ -54,6 +56,23 @@ func TestTheOrderOfTheShippedSystems(t *testing.T) {
 		"bitumen_solvent":       begin + "prime: prime | " + beads + two + test + end,
 		"bonded_sheet":          begin + "prime: prime | " + one + detail + test + end,
 		"bitumen_felt":          begin + "prime: prime | " + beads + "coat: coat_1 coat_1_accepted coat_2 coat_2_accepted coat_3 coat_3_accepted | " + test + end, // n + 1 hot coats
+
+		"open_block_slurry":  begin + two + "cure: cure_complete | spray_test: spray spray_signed | " + end,
+		"hot_felts":          begin + prime + detail + three + test + end,
+		"fast_resin":         begin + prime + detail + one + test + "protect: protect | finish: finish_chase | hand_over: handed_over",
+		"resin_epoxy_floor":  begin + prime + detail + two + test + "top_coat: top_coat | protect: protect | uncover: uncover | hand_over: handed_over | renewal: abrade renew",
+		"mat_roof":           begin + detail + "coat: coat_1 coat_2 coat_2_accepted | cure: cure_complete | film_proof: film_signed | top_coat: top_coat | " + end, // one hold for both
+		"litre_bitumen":      begin + prime + detail + two + test + "top_coat: top_coat | " + end,
+		"inch_slurry":        begin + beads + two + test + end,
+		"net_slurry":         begin + detail + two + test + end,
+		"accelerated_resin":  begin + prime + detail + two + test + "top_coat: top_coat | " + end,
+		"licensed_latex":     begin + beads + two + "cure: cure_complete | audit: audit | " + end,
+		"crystal_cellar":     begin + two + "cure: cure_complete | spray_test: spray spray_signed | protect: protect | finish: finish_vapour finish_plaster | hand_over: handed_over",
+		"covered_sheet":      begin + prime + one + detail + "cure: cure_complete | audit: audit | protect: protect | finish: finish_smooth finish_glue finish_covering finish_joints | hand_over: handed_over | service: walked_on in_water",
+		"tool_water":         begin + detail + three + "mist: mist | " + test + end,
+		"brick_slurry":       begin + detail + two + test + end,
+		"primed_roof":        begin + prime + detail + "coat: coat_1 coat_1_accepted prime_2 coat_2 coat_2_accepted | " + test + "top_coat: top_coat | " + end + " | recoat: wash recoat",
+		"brush_many_grounds": begin + detail + two + "mist: mist | " + test + end,
 	}
 	for _, s := range system.Samples() {
 		if err := s.Check(); err != nil {

@@ -23,14 +23,15 @@ type maker struct {
 	unwoven []*strips     // what is cut from rolls, product by product
 	amounts []amount
 
-	leaves map[string][]figure.Figure // measured, by surface, junction or fitting
-	runs   map[string]figure.Figure   // by junction
-	angles map[string]float64         // between walls that meet, by junction, degrees
-	kinds  map[string]string          // of surfaces
-	laid   map[string][]place         // by layer, or what it carries
-	lying  map[string]map[string]bool // the same, to be looked up
-	laying map[string]string          // step by "layer.coat", or layer
-	later  []string                   // steps of later visits
+	leaves  map[string][]figure.Figure // measured, by surface, junction or fitting
+	runs    map[string]figure.Figure   // by junction
+	angles  map[string]float64         // between walls that meet, by junction, degrees
+	kinds   map[string]string          // of surfaces
+	laid    map[string][]place         // by layer, or what it carries
+	lying   map[string]map[string]bool // the same, to be looked up
+	laying  map[string]string          // step by "layer.coat", or layer
+	later   []string                   // steps of later visits
+	unknown bool                       // of some coat of the film nobody can say how much it takes
 }
 
 func newMaker(in Inputs) *maker {

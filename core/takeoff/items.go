@@ -105,6 +105,15 @@ func itemOf(s sheet.Sheet) Item {
 // packs of their own, whose multiples need not match.
 func (m *maker) addMembrane() {
 	p, in := m.plan, m.Inputs
+	if m.unknown { // it is on the list, and the list says why it has no amount
+		item := itemOf(in.Film)
+		item.Fault = fault.At("sheet.rate", "sheet.not_stated", "number", "rate", "sheet", in.Film.Name)
+		for _, s := range in.Area.Surfaces {
+			item.Places = append(item.Places, s.ID)
+		}
+		p.Items = append(p.Items, item)
+		return
+	}
 	total, found := p.Figure("plan.mass.total")
 	if !found {
 		return

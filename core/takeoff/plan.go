@@ -339,6 +339,10 @@ func (m *maker) addCoats(total figure.Figure) error {
 			if len(coat.Surface) == 0 {
 				continue // of faces that the area lacks
 			}
+			if net.Name == "" { // it is not known how much it takes
+				m.unknown = true
+				continue
+			}
 			m.plan.add("mass", coat.Need)
 			a := amount{key: l.Product, layer: l.ID, step: m.stepLaying(l.ID, c.ID), parts: []figure.Figure{net}, waste: true}
 			for _, s := range coat.Surface {
@@ -408,6 +412,9 @@ func (m *maker) addMasses() error {
 		net := figure.Sum("plan.mass.bedding_net", "mass.sum", beside...)
 		p.add("mass", figure.Worked("plan.mass.bedding", withWaste(net.Value, m.waste.Value), "kg", "mass.waste", net, m.waste))
 	}
+	if m.unknown {
+		return nil // no total is claimed
+	}
 	sum := figure.Sum("plan.mass.net", "mass.sum", nets...)
 	need := p.add("mass", figure.Worked("plan.mass.total", gram(withWaste(sum.Value, m.waste.Value)), "kg", "mass.waste", sum, m.waste).Rounded("to_gram"))
 	kit, err := m.Film.Number("kit")
@@ -460,8 +467,37 @@ func textureOf(profile float64) string {
 }
 
 // coat works out one coat of a layer; net is its mass before waste. The first coat on a surface fills its texture.
+// unrated tells whether a coat is laid until it covers, or runs, of a product whose sheet says no rate: how much it takes is not
+// known before.
+func (m *maker) unrated(l system.Layer, i int) bool {
+	t := l.Coats[i].Target
+	_, rate := m.sheets[l.Product].Number("rate")
+	return rate != nil && t != nil && (t.Kind == "covered" || t.Kind == "until_it_runs")
+}
+
+// coatUnrated is such a coat: its surfaces, and no mass.
+func (m *maker) coatUnrated(l system.Layer, i int) Coat {
+	none := func(name, unit string) figure.Figure {
+		return figure.Read(name, 0, unit, figure.Source{Kind: "system", Ref: m.System.ID, Says: m.System.Name})
+	}
+	number := len(m.plan.Coats) + 1
+	coat := Coat{
+		Number: number, Layer: l.ID, Coat: l.Coats[i].ID, Product: l.Product, Wet: none("plan.mass.wet", "mm"), PerM2: none("plan.mass.per_m2", "kg/m2").With("coat", number),
+		Need: none("plan.mass.coat", "kg").With("coat", number), Least: none("plan.film.least", "mm"), Surface: []Share{},
+	}
+	for _, p := range m.on(l) {
+		if p.on == "field" && system.OnFace(l.Coats[i].Faces, p.kind) && !slices.ContainsFunc(coat.Surface, func(s Share) bool { return s.Surface == p.id }) {
+			coat.Surface = append(coat.Surface, Share{Surface: p.id, Area: p.size.Value})
+		}
+	}
+	return coat
+}
+
 func (m *maker) coat(l system.Layer, i int, total figure.Figure, filled map[string]bool) (coat Coat, net figure.Figure, err error) {
 	spread, err := m.spread(l, i)
+	if err != nil && m.unrated(l, i) {
+		return m.coatUnrated(l, i), net, nil
+	}
 	if err != nil {
 		return coat, net, err
 	}

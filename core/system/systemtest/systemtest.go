@@ -4,23 +4,28 @@ package systemtest
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 
 	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/system"
 )
 
-// Of is the system that a sample sheet makes tight, with its printings.
+// Of is a sample system by its name, or the first that a sample sheet makes tight, with its printings.
 func Of(membrane string, swaps ...system.Swap) (system.System, []system.Used) {
 	all := system.Samples()
-	i := slices.IndexFunc(all, func(s system.System) bool {
-		film, _ := s.Membrane()
-		return film.Product == membrane
-	})
+	i := slices.IndexFunc(all, func(s system.System) bool { return s.ID == strings.Replace(membrane, "sample.", "sample.system.", 1) })
+	if i < 0 {
+		i = slices.IndexFunc(all, func(s system.System) bool {
+			film, _ := s.Membrane()
+			return film.Product == membrane
+		})
+	}
 	if i < 0 {
 		panic("no system of " + membrane)
 	}
-	of, _ := sheet.Sample(membrane)
+	film, _ := all[i].Membrane()
+	of, _ := sheet.Sample(film.Product)
 	used, _ := all[i].Take(of, sheet.Samples(), swaps, true)
 	return own(all[i]), used
 }
@@ -40,6 +45,10 @@ func own(s system.System) (copied system.System) {
 // Built is what the system of a sample sheet comes to.
 func Built(membrane string) system.Built {
 	s, used := Of(membrane)
+	s, err := s.Chosen(s.FirstChoices())
+	if err != nil {
+		panic(err)
+	}
 	b, err := system.Build(s, used)
 	if err != nil {
 		panic(err)

@@ -2400,6 +2400,7 @@ export interface components {
             value: number | null;
         };
         LogbookStepLook: {
+            accepts: string[];
             after?: components["schemas"]["SystemLink"][];
             again?: components["schemas"]["SystemAgain"];
             asks?: components["schemas"]["SystemQuestion"][];
@@ -2464,6 +2465,8 @@ export interface components {
             dry_mm: number | null;
             figures: components["schemas"]["FigureFigure"][];
             film: components["schemas"]["FilmVerdict"];
+            /** Format: double */
+            kg: number;
             laid: boolean;
             look: components["schemas"]["LogbookFilmLook"] | null;
             mass: components["schemas"]["LogbookMassLook"] | null;

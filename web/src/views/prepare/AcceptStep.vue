@@ -19,12 +19,10 @@ const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, minute, record, go, goOn, show, nameOf } = useArea()
 const note = keptText(`note.${props.step.id}`)
 
-/** The coat this hold looks back on: the one laid in the step before it, if any. */
-const coat = computed(() => {
-  const steps = look.value.stages.flatMap((stage) => stage.steps)
-  const before = steps[steps.findIndex((s) => s.id === props.step.id) - 1]
-  return look.value.coats.find((c) => c.step === before?.id)
-})
+/** The coats this hold looks back on: those that were laid wet on wet together, or one; none where it accepts no film. */
+const coats = computed(() => look.value.coats.filter((c) => props.step.accepts.includes(c.step)))
+/** The one that falls short is shown first, else the last. */
+const coat = computed(() => coats.value.find((c) => !c.enough) ?? coats.value.at(-1))
 const layers = computed(() => (!coat.value ? ['bands'] : coat.value.by === 'comb' ? ['coat', 'film'] : ['coat']))
 const tide = computed(() => (look.value.tide?.step === props.step.id ? look.value.tide : null))
 /** Far enough ahead to see a long cure end. */
@@ -84,7 +82,7 @@ async function accept(): Promise<void> {
       }}
       <span class="small">{{ moment(step.override.at) }}</span>
     </p>
-    <SurfaceFilm v-if="coat" :coat="coat" />
+    <SurfaceFilm v-for="each in coats" :key="each.step" :coat="each" />
     <FindingsList v-if="open" :gates="step.gates" />
     <label v-if="open" class="field">
       <span>{{ say('accept.note') }}</span>
