@@ -1,6 +1,7 @@
 package system_test
 
 import (
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -271,5 +272,94 @@ func TestFilmsBesideAndOnEachOther(t *testing.T) {
 	}
 	if got := links(on, "cure_complete"); got != "coat_3 other.cure; " {
 		t.Errorf("on each other cure %s", got)
+	}
+}
+
+// Neighbours of the film that lie beside each other are one course: laid one after the other, accepted together.
+func TestNeighboursThatLieBesideEachOtherAreOneCourse(t *testing.T) {
+	s, _ := systemtest.Of("sample.flexible_cementitious")
+	i := slices.IndexFunc(s.Layers, func(l system.Layer) bool { return l.ID == "film" })
+	walls := s.Layers[i]
+	walls.ID, walls.Count = "walls", nil
+	walls.Where = []system.Where{{On: "field", Faces: []string{"upright"}}}
+	s.Layers[i].Count, s.Layers[i].Where = nil, []system.Where{{On: "field", Faces: []string{"flat"}}}
+	s.Layers = slices.Insert(s.Layers, i+1, walls)
+	if err := s.Check(); err != nil {
+		t.Fatal(err)
+	}
+	o, err := system.MakeOrder(s, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := order(o); !strings.Contains(got, "coat: coat_1 coat_3 coat_3_accepted coat_2 coat_4 coat_4_accepted |") {
+		t.Error(got)
+	}
+	hold, _ := o.Step("coat_3_accepted")
+	if fmt.Sprint(hold.Of) != "[film.1 walls.1]" {
+		t.Errorf("it accepts %v", hold.Of)
+	}
+	for id, want := range map[string]string{"coat_2": "coat_1", "coat_4": "coat_3"} { // each waits for its own
+		if step, _ := o.Step(id); len(step.After) != 1 || step.After[0].Step != want {
+			t.Errorf("%s waits for %+v", id, step.After)
+		}
+	}
+}
+
+// What belongs to a choice that was not made is in no order, and an option that is decided at planning has to be chosen.
+func TestOptionsAreChosen(t *testing.T) {
+	i := slices.IndexFunc(system.Samples(), func(s system.System) bool { return s.ID == "sample.system.accelerated_resin" })
+	s := system.Samples()[i]
+	if _, err := s.Chosen(nil); err == nil {
+		t.Error("nobody chose how it gets its grip, and it is taken")
+	}
+	if _, err := s.Chosen(map[string]string{"grip": "sawdust"}); err == nil {
+		t.Error("a choice that the option has not is taken")
+	}
+	if _, err := s.Chosen(map[string]string{"grip": "beads", "colour": "red"}); err == nil {
+		t.Error("an option that the system has not is taken")
+	}
+	for choice, layer := range map[string]string{"strewn": "top", "beads": "top_beads"} {
+		chosen, err := s.Chosen(map[string]string{"grip": choice})
+		if err != nil {
+			t.Fatal(err)
+		}
+		o, err := system.MakeOrder(chosen, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if step, _ := o.Step("top_coat"); fmt.Sprint(step.Of) != "["+layer+"]" {
+			t.Errorf("%s lays %v", choice, step.Of)
+		}
+	}
+	broken := s
+	broken.Layers = slices.Clone(s.Layers)
+	broken.Layers[0].In = "grip.sawdust"
+	if err := broken.Check(); err == nil {
+		t.Error("a layer of a choice that is none is taken")
+	}
+}
+
+// A clash is said before anything is laid, with both ways out as orders of the same system.
+func TestClashesComeWithTheirWaysOut(t *testing.T) {
+	s, used := systemtest.Of("sample.accelerated_resin")
+	s, _ = s.Chosen(s.FirstChoices())
+	clashes := s.Clashes(system.Sheets(used), 24)
+	if len(clashes) != 1 || clashes[0].Key != "top_coat" || len(clashes[0].Ways) != 2 {
+		t.Fatalf("%+v", clashes)
+	}
+	if got := order(clashes[0].Ways[0].Order); !strings.Contains(got, "top_coat cure_complete |") {
+		t.Errorf("the top coat first: %s", got)
+	}
+	if got := order(clashes[0].Ways[1].Order); !strings.Contains(got, "top_coat: key_anew top_coat |") {
+		t.Errorf("keyed anew: %s", got)
+	}
+	for _, c := range s.Clashes(system.Sheets(used), 0) { // cure alone is too long already
+		if c.Args["needs"].(float64) <= c.Args["latest"].(float64) {
+			t.Errorf("no clash is said as one: %+v", c)
+		}
+	}
+	s.Ways, s.Layers = slices.Clone(s.Ways), slices.DeleteFunc(slices.Clone(s.Layers), func(l system.Layer) bool { return l.ID == "top" })
+	if again := s.Clashes(system.Sheets(used), 24); len(again) != 0 {
+		t.Errorf("without a top coat: %+v", again)
 	}
 }

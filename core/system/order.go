@@ -300,43 +300,81 @@ func (m *maker) details() {
 // nothing to look at between are one build.
 func (m *maker) field() {
 	var steps []Step
-	var wet []string // coats that wait for the hold of the one laid on them wet
+	var open []string // coats that no hold has accepted yet
+	first := map[string]int{}
 	number := 0
 	for _, l := range m.by[inField] {
-		for i, c := range l.Coats {
-			number++
-			name := "coat"
-			switch {
-			case len(l.Carries) > 0 && len(l.carried(c.ID)) > 0 && l.Lies("field"):
-				name = "embed"
-			case number == 2:
-				name = "coat_again"
-			case number > 2:
-				name = "coat_third"
+		first[l.ID] = number
+		number += len(l.Coats)
+	}
+	for _, course := range m.courses() {
+		most := 0
+		for _, l := range course {
+			most = max(most, len(l.Coats))
+		}
+		for i := range most {
+			goesOn := false // wet on wet: nothing is looked at between
+			var last Layer
+			var at []Where
+			everywhere := false
+			for _, l := range course {
+				if i >= len(l.Coats) {
+					continue
+				}
+				laid := m.coatSteps(l, i, first[l.ID]+i+1)
+				steps = append(steps, laid...)
+				open = append(open, l.ID+"."+l.Coats[i].ID)
+				goesOn = goesOn || i+1 < len(l.Coats) && l.Coats[i+1].On == "wet"
+				last, number = l, first[l.ID]+i+1
+				own := laid[len(laid)-1].At
+				at, everywhere = append(at, own...), everywhere || own == nil
 			}
-			s := m.usual(name)
-			s.ID = "coat_" + strconv.Itoa(number)
-			s.Of = []string{l.ID + "." + c.ID}
-			s.Strokes = c.Strokes
-			s.Coat = number
-			s.At = l.at(c)
-			s.After = m.coatWaits(l, i, number)
-			if again := m.primeAgain(l.ID+"."+c.ID, number, s); again.ID != "" {
-				steps = append(steps, again)
-				s.After = m.waitsAfter(Step{Does: Lay, Coat: number}, again)
-			}
-			s = m.takes(s)
-			steps = append(steps, s)
-			if wet = append(wet, l.ID+"."+c.ID); i+1 < len(l.Coats) && l.Coats[i+1].On == "wet" {
-				continue // nothing is looked at between: one hold accepts both
+			if goesOn {
+				continue
 			}
 			hold := m.usual("accept_coat")
-			hold.ID, hold.Of, hold.Coat, hold.At = s.ID+"_accepted", wet, number, s.At
-			hold.Title, hold.Why = m.acceptWords(l, i, number)
-			steps, wet = append(steps, hold), nil
+			if hold.ID, hold.Of, hold.Coat, hold.At = "coat_"+strconv.Itoa(number)+"_accepted", open, number, at; everywhere {
+				hold.At = nil
+			}
+			hold.Title, hold.Why = m.acceptWords(last, i, number)
+			steps, open = append(steps, hold), nil
 		}
 	}
 	m.stage("coat", "Coat", steps...)
+}
+
+// courses are the layers of the film that are accepted together: neighbours that lie beside each other.
+func (m *maker) courses() (list [][]Layer) {
+	for _, l := range m.by[inField] {
+		if n := len(list); n > 0 && !slices.ContainsFunc(list[n-1], l.meets) && list[n-1][0].Zone == l.Zone {
+			list[n-1] = append(list[n-1], l)
+			continue
+		}
+		list = append(list, []Layer{l})
+	}
+	return list
+}
+
+// coatSteps are the steps that lay one coat: its primer once more, where one comes before it, and the coat.
+func (m *maker) coatSteps(l Layer, i, number int) (steps []Step) {
+	c := l.Coats[i]
+	name := "coat"
+	switch {
+	case len(l.Carries) > 0 && len(l.carried(c.ID)) > 0 && l.Lies("field"):
+		name = "embed"
+	case number == 2:
+		name = "coat_again"
+	case number > 2:
+		name = "coat_third"
+	}
+	s := m.usual(name)
+	s.ID, s.Of, s.Strokes, s.Coat, s.At = "coat_"+strconv.Itoa(number), []string{l.ID + "." + c.ID}, c.Strokes, number, l.at(c)
+	s.After = m.coatWaits(l, i, number)
+	if again := m.primeAgain(l.ID+"."+c.ID, number, s); again.ID != "" {
+		steps = append(steps, again)
+		s.After = m.waitsAfter(Step{Does: Lay, Coat: number}, again)
+	}
+	return append(steps, m.takes(s))
 }
 
 // primeAgain lays the primers that come before a coat once more; it waits for the coat under it as that would have.
