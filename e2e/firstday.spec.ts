@@ -76,7 +76,7 @@ async function firstDay(page: Page, house: House, hand: Hand, job: string): Prom
 
   // Planned on the pack's own figures.
   await hand.press(button(/All \d+ systems/))
-  await hand.press(radio(/of the pack/))
+  await hand.press(radio(/^Two-part flexible cementitious.*of the pack/))
   await hand.press(radio(/Fine/))
   await hand.press(button(/Change/).first())
   await hand.write(page.getByLabel('Base while it cures'), '18')

@@ -61,14 +61,14 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
 
   // A real job cannot be planned on sample figures: the pack's own sheet is asked for.
   await page.getByRole('button', { name: /All \d+ systems/ }).click()
-  await page.getByRole('radio', { name: /Two-part flexible cementitious/ }).click()
+  await page.getByRole('radio', { name: /^Two-part flexible cementitious/ }).click()
   await expect(page.getByText('A real job needs the figures of the pack itself.')).toBeVisible()
   await expect(mitre(page, 'Accept the plan')).toHaveCount(0)
   await mitre(page, 'Fill in').click()
   await fillSheet(page, pack)
   await page.getByRole('button', { name: 'Nothing more is printed' }).click()
   await mitre(page, 'Keep the sheet').click()
-  await page.getByRole('radio', { name: /as delivered/ }).click()
+  await page.getByRole('radio', { name: /^Two-part flexible cementitious.*as delivered/ }).click()
   await page.getByRole('radio', { name: /Fine/ }).click()
   await answerChoice(page)
   await expect(page.getByText('A real job needs the figures of the pack itself.')).toHaveCount(0)

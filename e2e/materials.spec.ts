@@ -102,7 +102,7 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
 
   // Choose, see what it takes and where it goes, explain a number down to what was typed.
   await page.goto(`${area}/plan`)
-  await page.getByRole('radio', { name: /Slurry as delivered/ }).click()
+  await page.getByRole('radio', { name: /^Two-part flexible cementitious.*as delivered/ }).click()
   await expect(page.getByText('Picked')).toBeVisible()
   await page.getByRole('button', { name: /^Slurry as delivered.*kg/ }).click()
   await expect(page.locator('.s-lit')).not.toHaveCount(0)
@@ -214,15 +214,15 @@ test('a tank asks for more than a shower, and another product needs a reason', a
   await page.getByRole('link', { name: /Rain cistern/ }).click()
   await goOn(page, 'Rain cistern')
   await page.getByRole('button', { name: /All \d+ systems/ }).click()
-  await expect(page.getByRole('radio', { name: /Two-part PMMA/ })).toContainText('Not for standing under water')
+  await expect(page.getByRole('radio', { name: /^Two-part PMMA/ })).toContainText('Not for standing under water')
   await page
     .getByRole('button', { name: /Change/ })
     .first()
     .click()
   await page.getByLabel('Drinking water').selectOption('Yes')
-  await expect(page.getByRole('radio', { name: /Two-part flexible/ })).toContainText('Not for drinking water')
+  await expect(page.getByRole('radio', { name: /^Two-part flexible/ })).toContainText('Not for drinking water')
   // What is stopped here is accepted with a reason and a name alone.
-  await page.getByRole('radio', { name: /Two-part flexible/ }).click()
+  await page.getByRole('radio', { name: /^Two-part flexible/ }).click()
   await mitre(page, 'Use it all the same').click()
   const stopped = page.getByRole('dialog')
   await expect(stopped).toContainText('Not for drinking water')

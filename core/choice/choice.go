@@ -93,6 +93,7 @@ type Layer struct {
 type Option struct {
 	System    string            `json:"system"` // id
 	Sheet     string            `json:"sheet"`  // id of the printing that makes it tight
+	Of        string            `json:"of"`     // name of the system
 	Name      string            `json:"name"`
 	Revision  string            `json:"revision"`
 	Chemistry string            `json:"chemistry"`
@@ -172,7 +173,7 @@ func tolerance(o Option) float64 {
 func (g Ground) option(of system.System, s sheet.Sheet) Option {
 	used, left := of.Take(s, g.Library, nil, g.Samples)
 	with, _ := of.With(used, left...)
-	o := Option{System: of.ID, Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Ways: of.AllWays(), Stops: g.Stops(s, with)}
+	o := Option{System: of.ID, Of: of.Name, Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Ways: of.AllWays(), Stops: g.Stops(s, with)}
 	in := g.Inputs(of, s, used)
 	if in.System.ID == "" { // its order cannot be followed: said where it is tried
 		in.Built = system.Built{System: of, Film: s, With: with}

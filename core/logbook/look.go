@@ -67,6 +67,7 @@ type JobLook struct {
 
 // System is what the plan was made with.
 type System struct {
+	ID      string        `json:"id"`    // of the system; of one whose walls follow another "floor+walls"
 	Sheet   string        `json:"sheet"` // id
 	Name    string        `json:"name"`
 	Papers  []PaperUsed   `json:"papers"` // the printings it was made by, the membrane's first
@@ -171,7 +172,7 @@ func (a *Area) At(now time.Time) Look {
 		for _, p := range a.Plan.built.System.Proofs {
 			proofs = append(proofs, p.Kind)
 		}
-		l.System = &System{Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
+		l.System = &System{ID: a.Plan.System.ID, Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)

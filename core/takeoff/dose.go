@@ -43,7 +43,15 @@ func (m *maker) stirred(a *amount, l system.Layer, c system.Carries, of sheet.Sh
 		for _, p := range m.on(l) {
 			if p.on == "field" {
 				coat := figure.Worked("plan.item.spread", p.size.Value*spread.perM2.Value, "kg", "mass.spread", p.size, spread.perM2).With("surface", p.id)
-				a.lay(figure.Worked("plan.item.beads", coat.Value*dose.Value/1000, "kg", "mass.dose", coat, dose), p.id)
+				base := 0.0
+				if density, err := m.sheets[l.Product].Number("mixed_density"); err == nil {
+					base = density.Value
+				}
+				added, err := of.DoseTo(coat.Value, base)
+				if err != nil {
+					return err
+				}
+				a.lay(figure.Worked("plan.item.beads", added.Kg, "kg", "mass.dose", coat, dose), p.id)
 			}
 		}
 	}

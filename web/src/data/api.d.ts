@@ -1408,6 +1408,7 @@ export interface components {
             layers: number;
             missing: components["schemas"]["FaultFault"] | null;
             name: string;
+            of: string;
             revision: string;
             sample: boolean;
             sheet: string;
@@ -2476,6 +2477,7 @@ export interface components {
         };
         LogbookSystem: {
             answered: components["schemas"]["SystemAnswered"][];
+            id: string;
             name: string;
             papers: components["schemas"]["LogbookPaperUsed"][];
             proofs: string[];

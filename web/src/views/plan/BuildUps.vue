@@ -9,12 +9,17 @@ defineProps<{ options: readonly Schemas['ChoiceOption'][]; picked: string }>()
 
 <template>
   <div class="beside">
-    <article v-for="option in options" :key="option.sheet" :class="{ stopped: option.stops.length }">
-      <h2 class="sub">{{ option.name }}</h2>
-      <p v-if="option.sheet === picked" class="small">{{ say('plan.picked') }}</p>
+    <article
+      v-for="option in options"
+      :key="`${option.system} ${option.sheet}`"
+      :class="{ stopped: option.stops.length }"
+    >
+      <h2 class="sub">{{ option.of }}</h2>
+      <p v-if="option.name !== option.of" class="small">{{ option.name }}</p>
+      <p v-if="`${option.system} ${option.sheet}` === picked" class="small">{{ say('plan.picked') }}</p>
       <div class="section">
         <PlainDrawing
-          :label="say('plan.section_of', { name: option.name })"
+          :label="say('plan.section_of', { name: option.of })"
           :input="{ kind: 'section', layers: option.build }"
         />
       </div>

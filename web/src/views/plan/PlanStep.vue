@@ -30,6 +30,7 @@ type Figure = Schemas['FigureFigure']
 type Swap = Schemas['SystemSwap']
 type Choice = {
   sheet: string
+  system: string
   walls: string
   out: string
   choices: Record<string, string>
@@ -47,6 +48,7 @@ const draft = useDraft(
   () => `plan.${area}`,
   () => ({
     sheet: look.value.system?.sheet ?? look.value.begun?.system ?? '',
+    system: look.value.system?.id.split('+')[0] ?? '',
     texture: look.value.system?.texture ?? look.value.begun?.texture ?? 'fine',
   }),
 )
@@ -71,9 +73,10 @@ const options = computed(() => JSON.parse(draft.typed.value.options ?? '{}') as 
 
 /** What the plan is made of, and what the systems are held against: each asks the core for itself. */
 const choice = computed(() => {
-  const { sheet = '', walls = '', out = '', texture = 'fine', swaps = '[]' } = draft.typed.value
+  const { sheet = '', system = '', walls = '', out = '', texture = 'fine', swaps = '[]' } = draft.typed.value
   return JSON.stringify({
     sheet,
+    system,
     walls,
     out,
     choices: options.value,
@@ -113,6 +116,11 @@ const kept = useLatest(
 )
 
 const picked = computed(() => draft.typed.value.sheet ?? '')
+/** The system that is picked: one that was begun by its sheet alone is the first that the sheet makes tight. */
+const system = computed(
+  () => draft.typed.value.system || ranked.value?.options.find((o) => o.sheet === picked.value)?.system || '',
+)
+const pickedKey = computed(() => `${system.value} ${picked.value}`)
 const shown = computed(() => (editing.value ? tried.value?.plan : kept.value))
 const groups = computed(() => {
   const byGroup = Map.groupBy(shown.value?.lines ?? [], (line) => line.group)
@@ -136,8 +144,8 @@ function explain(figure: Figure | null): void {
 }
 const compared = computed(() => {
   const options = ranked.value?.options ?? []
-  const first = options.filter((o) => o.sheet === picked.value)
-  return [...first, ...options.filter((o) => o.sheet !== picked.value)].slice(0, 3)
+  const first = options.filter((o) => `${o.system} ${o.sheet}` === pickedKey.value)
+  return [...first, ...options.filter((o) => !first.includes(o))].slice(0, 3)
 })
 /** A time that a step waits by and no sheet states. */
 function askedLine(each: Schemas['SystemAsked']): string {
@@ -156,8 +164,9 @@ const buying = computed(() => {
   return kits ? say('plan.accept.line', { kits, rolls }) : ''
 })
 
-function pick(sheet: string): void {
-  void draft.replace({ ...draft.typed.value, sheet, walls: '', swaps: '[]' })
+function pick(option: Schemas['ChoiceOption']): void {
+  const { sheet, system } = option
+  void draft.replace({ ...draft.typed.value, sheet, system, walls: '', out: '', swaps: '[]' })
 }
 function show(id: string): void {
   lit.value = lit.value === id ? '' : id
@@ -211,7 +220,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         >
           {{ say(option ? 'plan.net' : 'plan.build_up') }}
         </OneOf>
-        <BuildUps v-if="!net" :options="compared" :picked="picked" />
+        <BuildUps v-if="!net" :options="compared" :picked="pickedKey" />
         <NetDrawing v-else :name="look.name" :input="{ job, area, layers: [], lit: litPlaces }" :taps="[]" />
       </div>
       <p v-else class="said none">{{ say('plan.no_survey') }}</p>
@@ -224,7 +233,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         :options="ranked.options"
         :questions="ranked.questions"
         :typed="draft.typed.value"
-        :picked="picked"
+        :picked="pickedKey"
         @pick="pick"
         @type="draft.type"
       />
@@ -246,7 +255,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
       <WallsRow
         v-if="ranked && picked"
         :options="ranked.options"
-        :floor="picked"
+        :floor="system"
         :walls="draft.typed.value.walls ?? ''"
         @take="(system) => draft.type('walls', system)"
       />

@@ -13,7 +13,9 @@ const props = defineProps<{
   typed: Record<string, string>
   picked: string
 }>()
-const emit = defineEmits<{ pick: [sheet: string]; type: [id: string, text: string] }>()
+const emit = defineEmits<{ pick: [option: Schemas['ChoiceOption']]; type: [id: string, text: string] }>()
+/** A system with the printing that makes it tight. */
+const keyOf = (o: Schemas['ChoiceOption']) => `${o.system} ${o.sheet}`
 /** Whether the questions stand open: the page opens them too, where something is not answered. */
 const asking = defineModel<boolean>('asking', { default: false })
 const all = ref(false)
@@ -21,7 +23,7 @@ const FEW = 4
 const listed = computed(() => {
   if (all.value) return props.options
   // The best few, the one picked, and whatever was filled in for this job.
-  return props.options.filter((o, i) => i < FEW || !o.sample || o.sheet === props.picked)
+  return props.options.filter((o, i) => i < FEW || !o.sample || keyOf(o) === props.picked)
 })
 
 /** What the area asks for that is not simply "no". */
@@ -66,15 +68,22 @@ const valueOf = (q: Schemas['AskQuestion']) => {
     <button v-if="offered.length" class="outline narrow" @click="takeOffered">{{ say('choice.take_offered') }}</button>
     <FormFields v-if="asking" :questions="questions" :typed="typed" @type="(id, text) => emit('type', id, text)" />
     <OneOf
-      v-slot="{ option: sheet }"
+      v-slot="{ option: key }"
       look="row"
-      :options="listed.map((each) => each.sheet)"
+      :options="listed.map(keyOf)"
       :picked="picked"
       :label="say('plan.system')"
-      @pick="(id) => emit('pick', id)"
+      @pick="
+        (id) =>
+          emit(
+            'pick',
+            options.find((each) => keyOf(each) === id)!,
+          )
+      "
     >
-      <span v-for="option in options.filter((each) => each.sheet === sheet)" :key="option.sheet" class="grow">
-        <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.name }}</strong>
+      <span v-for="option in options.filter((each) => keyOf(each) === key)" :key="keyOf(option)" class="grow">
+        <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.of }}</strong>
+        <span v-if="option.name !== option.of" class="small">{{ option.name }}</span>
         <span class="small revision">{{ option.revision }}</span>
         <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
         <span v-if="option.stops[0]" class="stop">{{ say(`stop.${option.stops[0].key}`, option.stops[0].args) }}</span>

@@ -14,9 +14,9 @@ const picked = ref('')
 
 const others = computed(() => [
   '',
-  ...new Set(props.options.filter((o) => o.sheet !== props.floor).map((o) => o.system)),
+  ...new Set(props.options.filter((o) => o.system !== props.floor).map((o) => o.system)),
 ])
-const nameOf = (system: string) => props.options.find((o) => o.system === system)?.name ?? say('plan.walls.same')
+const nameOf = (system: string) => props.options.find((o) => o.system === system)?.of ?? say('plan.walls.same')
 
 function choose(): void {
   picked.value = props.walls
