@@ -229,7 +229,7 @@ test('a tank asks for more than a shower, and another product needs a reason', a
   await stopped.getByRole('button', { name: 'Accept the plan' }).click()
   await expect(stopped.getByRole('alert')).toContainText('Reason')
   await stopped.getByRole('button', { name: 'Cancel' }).click()
-  await page.getByRole('radio', { name: /Crystallising slurry/ }).click()
+  await page.getByRole('radio', { name: /^Crystallising slurry with/ }).click()
   // What nobody answered is no yes: it is said, and answered beside.
   await expect(page.getByText(/Not known yet: \d+ things/)).toBeVisible()
   await expect(mitre(page, 'Use it all the same')).toBeVisible()

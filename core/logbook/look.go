@@ -74,6 +74,7 @@ type System struct {
 	Texture string        `json:"texture"`
 	Rules   rules.Profile `json:"rules"`
 
+	Ways     map[string]string `json:"ways"`     // how it is worked, by school
 	Proofs   []string          `json:"proofs"`   // by what the whole is shown to be tight
 	Answered []system.Answered `json:"answered"` // what of its order somebody answers for by name
 }
@@ -172,7 +173,7 @@ func (a *Area) At(now time.Time) Look {
 		for _, p := range a.Plan.built.System.Proofs {
 			proofs = append(proofs, p.Kind)
 		}
-		l.System = &System{ID: a.Plan.System.ID, Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
+		l.System = &System{Ways: a.Plan.System.AllWays(), ID: a.Plan.System.ID, Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)

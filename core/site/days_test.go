@@ -61,6 +61,7 @@ type crew struct {
 	site *site.Site
 	now  time.Time
 	n    int
+	kept []json.RawMessage
 
 	lead, second string
 	systems      map[string]string // by the way they are named
@@ -117,6 +118,22 @@ func (c *crew) add(kind string, body any) {
 		c.fail("%s cannot be read: %v", kind, err)
 	}
 	c.site.Add([][]byte{text})
+	c.kept = append(c.kept, text)
+}
+
+// keep writes the entries so far into the folder that DUSHA_DAYS_KEEP names, if it names one.
+func (c *crew) keep(name string) {
+	folder := os.Getenv("DUSHA_DAYS_KEEP")
+	if folder == "" {
+		return
+	}
+	text, err := json.Marshal(map[string]any{"now": c.now, "entries": c.kept})
+	if err == nil {
+		err = os.WriteFile(filepath.Join(folder, name+".json"), text, 0o600)
+	}
+	if err != nil {
+		c.fail("%v", err)
+	}
 }
 
 func (c *crew) area() *logbook.Area { return c.site.Area(dayArea) }
@@ -171,6 +188,8 @@ func (c *crew) do(words []string) {
 		c.begin()
 	case "go":
 		c.goTo(rest[len(rest)-1])
+	case "keep": // the entries so far, for whoever goes on from there by hand
+		c.keep(rest[0])
 	case "wait":
 		c.rest(time.Duration(c.number(rest[0])*60) * time.Minute)
 	case "lay": // lay <step> <percent> % of what is asked, wherever it is next

@@ -197,6 +197,7 @@ func (d *dossier) plan() {
 	}
 	d.table([]column{{d.Say("paper.coat"), 1, false}, {d.Say("paper.target"), 2, true}, {d.Say("paper.least"), 2, true}, {d.Say("paper.need"), 2, true}}, rows)
 	d.papers(l)
+	d.ways()
 	if len(l.Pieces) > 0 && l.Geometry != nil {
 		d.sub(d.Say("paper.details"))
 		d.net(draw.NetInputs{Area: *l.Geometry, Shown: draw.Shown{Layers: []string{"bands"}}, Lying: draw.Lying{Pieces: l.Pieces}})
@@ -249,6 +250,7 @@ func (d *dossier) work() {
 		}
 	}
 	d.table([]column{{d.Say("paper.stage"), 2, false}, {d.Say("paper.step"), 4, false}, {d.Say("paper.state"), 2, false}, {d.Say("paper.when_who"), 4, false}}, rows)
+	d.laid()
 }
 
 func (d *dossier) state(step logbook.StepLook) string {

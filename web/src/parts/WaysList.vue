@@ -11,13 +11,19 @@ defineProps<{ ways: Record<string, string> }>()
     <dl>
       <template v-for="(way, name) in ways" :key="name">
         <dt class="small">{{ say(`school.${name}`) }}</dt>
-        <dd>{{ say(`school.${name}.${way}`) }}</dd>
+        <dd>
+          {{ say(`school.${name}.${way}`) }}
+          <span class="small">{{ say(`school.${name}.${way}.why`) }}</span>
+        </dd>
       </template>
     </dl>
   </section>
 </template>
 
 <style scoped>
+dd .small {
+  display: block;
+}
 dl {
   display: grid;
   grid-template-columns: auto 1fr;
