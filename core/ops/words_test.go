@@ -165,6 +165,7 @@ func TestMaterialsAreSaidInWords(t *testing.T) {
 			need("school." + name + ".mixed")
 			for _, way := range ways {
 				need("school." + name + "." + way)
+				need("school." + name + "." + way + ".why")
 			}
 		}
 	}

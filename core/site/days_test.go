@@ -366,7 +366,17 @@ func (c *crew) serve(l logbook.Look) {
 		c.add("sprayed", map[string]any{"step": s.ID, "surfaces": s.ToSpray, "minutes": 35, "L_per_min_m": 5, "front": "sound", "behind": "dry"})
 	case s.Does == system.Milestone:
 		c.until(s.OpensAt)
-	case s.Repeats != nil && len(s.Repeats.Times) < 3:
+	case s.Repeats != nil && s.Repeats.Due != "" && !s.Repeats.Over: // it is due again, until its time is over
+		if due, _ := time.Parse(time.RFC3339, s.Repeats.Due); c.now.Before(due) {
+			over, err := time.Parse(time.RFC3339, s.Repeats.Until)
+			if err == nil && over.Before(due) {
+				due = over
+			}
+			c.rest(due.Sub(c.now))
+			return
+		}
+		c.add("done", map[string]any{"step": s.ID})
+	case s.Repeats != nil && s.Repeats.Until == "" && len(s.Repeats.Times) < 3:
 		if n := len(s.Repeats.Times); n > 0 {
 			last, _ := time.Parse(time.RFC3339, s.Repeats.Times[n-1])
 			if c.now.Sub(last) < 4*time.Hour {
@@ -690,6 +700,27 @@ func (c *crew) expect(words []string) {
 				c.fail("the order is %v", got)
 			}
 			at += i + 1
+		}
+	case "due": // expect due <stage> <days after the last step>
+		last := time.Time{}
+		for _, stage := range l.Stages {
+			for _, s := range stage.Steps {
+				if at, err := time.Parse(time.RFC3339, s.Ended); err == nil && stage.Visit == "" && at.After(last) {
+					last = at
+				}
+			}
+		}
+		for _, stage := range l.Stages {
+			if stage.ID == words[1] {
+				due, err := time.Parse(time.RFC3339, stage.Due)
+				if days := due.Sub(last).Hours() / 24; err != nil || days < c.number(words[2])*0.999 || days > c.number(words[2])*1.001 || stage.Visit != "later" {
+					c.fail("it is %s, due %s, %v days later", stage.Visit, stage.Due, days)
+				}
+			}
+		}
+	case "times": // expect times <step> <least> <most>: how often it was done
+		if n := float64(len(stepOf(l, words[1]).Repeats.Times)); n < c.number(words[2]) || n > c.number(words[3]) {
+			c.fail("%v times", n)
 		}
 	case "no": // expect no <step>
 		if stepOf(l, words[1]).ID != "" {

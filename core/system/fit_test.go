@@ -358,6 +358,17 @@ func TestClashesComeWithTheirWaysOut(t *testing.T) {
 			t.Errorf("no clash is said as one: %+v", c)
 		}
 	}
+	sheets := system.Sheets(used)
+	of := sheets["membrane"]
+	of.Numbers = maps.Clone(of.Numbers)
+	const test = 24.0
+	for hours, want := range map[float64]int{168 + test: 0, 168 + test - 0.1: 1} { // 168 h of cure
+		of.Numbers["recoat_latest_20"] = sheet.Said{Value: hours, Unit: "h"}
+		sheets["membrane"] = of
+		if got := len(s.Clashes(sheets, test)); got != want {
+			t.Errorf("%v h left for %v h: %d clashes", hours, 168+test, got)
+		}
+	}
 	s.Ways, s.Layers = slices.Clone(s.Ways), slices.DeleteFunc(slices.Clone(s.Layers), func(l system.Layer) bool { return l.ID == "top" })
 	if again := s.Clashes(system.Sheets(used), 24); len(again) != 0 {
 		t.Errorf("without a top coat: %+v", again)
