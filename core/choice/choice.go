@@ -178,9 +178,9 @@ func (g Ground) option(of system.System, s sheet.Sheet) Option {
 	if in.System.ID == "" { // its order cannot be followed: said where it is tried
 		in.Built = system.Built{System: of, Film: s, With: with}
 	}
-	o.Hours = g.hours(in.System, s, with)
 	o.Tolerance = toleranceOf(s)
 	plan, err := takeoff.MakePlan(in)
+	o.Hours = g.hours(in.Order, in.Sheets(), plan)
 	if err != nil {
 		o.Missing = fault.Of(err)[0]
 		o.Build = build(in.Built, nil)
@@ -412,40 +412,59 @@ func walls(a wetarea.Area) bool {
 	return slices.ContainsFunc(a.Surfaces, func(s wetarea.Surface) bool { return s.Kind == "wall" && s.Height > upstand })
 }
 
-// hours is the time until the water test may begin, at the temperature asked: the primer's wait,
-// a recoat wait between coats, and the cure; the cautious ends of all.
-func (g Ground) hours(of system.System, s sheet.Sheet, with []system.Companion) *figure.Figure {
+// hours is the time until the proof may begin, at the temperature asked: of each step of the order up to it the longest of
+// its waits, by the sheets that state them; the cautious ends of all. There is none where the cure is not stated.
+func (g Ground) hours(order system.Order, sheets map[string]sheet.Sheet, plan takeoff.Plan) *figure.Figure {
 	temp := figure.Read("choice.temp", g.Asked.Temp, "C", figure.Source{Kind: "measure", Ref: "choice.temp", Says: "asked"})
-	at := func(by sheet.Sheet, prefix string) (figure.Figure, bool) {
-		hours, err := by.Table(prefix).Minimum(g.Asked.Temp)
+	at := func(f *system.Figure) (figure.Figure, bool) {
+		if hours, stated := f.Hours(); stated {
+			return figure.Read("choice.wait", hours, "h", figure.Source{Kind: "system", Says: f.Says}).With("wait", "stated", "name", f.Reason), true
+		}
+		if f == nil {
+			return figure.Figure{}, false
+		}
+		key, table := f.Product()
+		by := sheets[key]
+		hours, err := by.Table(table).Minimum(g.Asked.Temp)
 		if err != nil {
 			return figure.Figure{}, false
 		}
 		inputs := []figure.Figure{temp}
-		for _, name := range by.TableNames(prefix) {
+		for _, name := range by.TableNames(table) {
 			if leaf, err := by.Number(name); err == nil {
 				inputs = append(inputs, leaf)
 			}
 		}
-		return figure.Worked("choice.wait", hours, "h", "cure.table", inputs...).With("wait", prefix, "name", by.Name), true
-	}
-	cured, known := at(s, "cure")
-	if !known {
-		return nil
+		return figure.Worked("choice.wait", hours, "h", "cure.table", inputs...).With("wait", table, "name", by.Name), true
 	}
 	var waits []figure.Figure
-	if i := slices.IndexFunc(with, func(c system.Companion) bool { return c.Role == "primer" }); i >= 0 && of.Reads().Key == "primer" {
-		if dry, is := at(with[i].Sheet, "recoat"); is {
-			waits = append(waits, dry)
+	cured := false
+	for _, s := range order.Steps() {
+		if s.Proves() || s.Does == system.Sign {
+			break
+		}
+		var longest *figure.Figure
+		for _, link := range s.After {
+			before, _ := order.Step(link.Step)
+			key, _ := link.Least.Product()
+			laid := slices.ContainsFunc(plan.WorksOf(before.ID), func(w takeoff.Laying) bool { return w.Product == key })
+			if len(before.Of) > 0 && !before.Lays() && !laid {
+				continue // nothing of it is laid here
+			}
+			if wait, is := at(link.Least); is && (longest == nil || wait.Value > longest.Value) {
+				longest = &wait
+				_, table := link.Least.Product()
+				cured = cured || table == "cure"
+			}
+		}
+		if longest != nil {
+			waits = append(waits, *longest)
 		}
 	}
-	film, _ := of.Film()
-	if again, is := at(s, "recoat"); is {
-		for range len(film.Coats) - 1 {
-			waits = append(waits, again)
-		}
+	if !cured {
+		return nil
 	}
-	total := figure.Sum("choice.hours", "choice.hours", append(waits, cured)...)
+	total := figure.Sum("choice.hours", "choice.hours", waits...)
 	return &total
 }
 

@@ -169,15 +169,15 @@ func TestTheOrderOfTheList(t *testing.T) {
 	}
 }
 
-// Coat 6 h, cure 72 h at 20 °C; 12 and 168 h at 10 °C.
+// Bands 6 h, coat 6 h, cure 72 h at 20 °C; 12, 12 and 168 h at 10 °C.
 func TestTimeUntilTheTest(t *testing.T) {
-	for temp, want := range map[string]float64{"20": 78, "10": 180} {
+	for temp, want := range map[string]float64{"20": 84, "10": 192} {
 		if got := rank(t, map[string]string{"choice.temp": temp}, nil)["flexible_cementitious"].Hours; got == nil || got.Value != want {
 			t.Errorf("at %s °C: %v h, want %v", temp, got, want)
 		}
 	}
-	// Primer 2 h, coat 3 h, cure 72 h.
-	if got := rank(t, nil, nil)["acrylic_dispersion"].Hours; got == nil || got.Value != 77 {
+	// Primer 2 h, bands 3 h, coat 3 h, cure 72 h.
+	if got := rank(t, nil, nil)["acrylic_dispersion"].Hours; got == nil || got.Value != 80 {
 		t.Errorf("with a primer: %v h", got)
 	}
 }

@@ -135,7 +135,10 @@ type Figure struct {
 }
 
 // Product is the key of the product on whose sheet a figure stands, and its name there.
-func (f Figure) Product() (key, name string) {
+func (f *Figure) Product() (key, name string) {
+	if f == nil {
+		return "", ""
+	}
 	key, name, _ = strings.Cut(f.Of, ".")
 	return key, name
 }
