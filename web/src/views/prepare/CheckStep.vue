@@ -35,6 +35,8 @@ const kept = () =>
   )
 const left = computed(() => (props.step.asks ?? []).filter((each) => !given.value[each.id]).length)
 const refused = computed(() => (props.step.asks ?? []).some((each) => given.value[each.id] === 'no'))
+/** A milestone: time and state bring it, no key. */
+const comes = computed(() => props.step.does === 'milestone')
 const undecided = computed(() => !!props.step.only_if && !given.value[props.step.only_if.id])
 
 function pick(id: string): void {
@@ -99,6 +101,15 @@ function laid(): void {
     </template>
     <h2>{{ step.title }}</h2>
     <p>{{ step.why }}</p>
+    <p v-if="comes" class="said">
+      {{
+        done
+          ? say('milestone.reached', { at: step.ended })
+          : step.opens_at
+            ? say('milestone.at', { at: step.opens_at })
+            : say('milestone.later')
+      }}
+    </p>
     <p v-if="step.dropped" class="said">{{ say('asks.dropped') }}</p>
     <template v-else-if="step.only_if && undecided">
       <OneOf
@@ -147,7 +158,7 @@ function laid(): void {
     <template #mitre>
       <span id="step-mitre" class="teleport" />
       <MitreButton
-        v-if="!done && !work && !step.dropped && !undecided && !isShut(step)"
+        v-if="!done && !comes && !work && !step.dropped && !undecided && !isShut(step)"
         :label="say(refused ? 'asks.keep' : 'check.done')"
         :disabled="left > 0"
         @click="finish"
