@@ -94,7 +94,7 @@ async function firstDay(page: Page, house: House, hand: Hand, job: string): Prom
       if (await used.isVisible()) await hand.write(used, kg)
       const said = await laid.innerText()
       await hand.press(laid)
-      await expect.poll(async () => ((await laid.isVisible()) ? laid.innerText() : '')).not.toBe(said)
+      await expect.poll(() => laid.innerText({ timeout: 1000 }).catch(() => '')).not.toBe(said)
     }
   }
   await expect(page.getByRole('checkbox').first()).toBeVisible()

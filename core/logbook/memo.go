@@ -17,12 +17,13 @@ type memo struct {
 	ways    map[string]way              // what stands before a step
 	windows map[string][]wait           // of a step
 	works   map[string][]takeoff.Laying // of a step; of the plan alone
+	done    map[string][2]int           // places of a step's works that are laid, and all of them
 }
 
 func newMemo() *memo {
 	return &memo{
 		facts: map[int]*coatFacts{}, grid: map[string][]wetarea.Point{}, films: map[filmKey]filmKnown{}, mass: map[string]massKnown{},
-		covered: map[string]map[string]bool{}, ways: map[string]way{}, windows: map[string][]wait{},
+		covered: map[string]map[string]bool{}, ways: map[string]way{}, windows: map[string][]wait{}, done: map[string][2]int{},
 	}
 }
 

@@ -58,6 +58,10 @@ func (a *Area) workLaid(w takeoff.Laying) (laid []string) {
 
 // worksDone counts the places of a step's works that are laid.
 func (a *Area) worksDone(s system.Step) (done, of int) {
+	if known, is := a.memo.done[s.ID]; is {
+		return known[0], known[1]
+	}
+	defer func() { a.memo.done[s.ID] = [2]int{done, of} }()
 	for _, w := range a.ownWorks(s) {
 		laid := a.workLaid(w)
 		for _, p := range w.Places {
@@ -147,6 +151,7 @@ func (a *Area) layWork(e settled, s system.Step, w takeoff.Laying, b Laid) {
 		a.judgeAmount(e.Entry, b, asked)
 	}
 	a.Works[workKey(w)] = append(a.Works[workKey(w)], lay)
+	delete(a.memo.done, s.ID)
 	a.noteWork(b.Step, e.when)
 }
 

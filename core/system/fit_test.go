@@ -374,3 +374,18 @@ func TestClashesComeWithTheirWaysOut(t *testing.T) {
 		t.Errorf("without a top coat: %+v", again)
 	}
 }
+
+// A product that a shipped system names is laid, carried or stirred in by one of its layers, or cleans up after them.
+func TestWhatASystemNamesIsUsed(t *testing.T) {
+	for _, s := range system.Samples() {
+		for _, p := range s.Products {
+			used := p.Role == "cleaner"
+			for _, l := range s.Layers {
+				used = used || l.Lays(p.Key) || l.Mix != nil && slices.Contains(l.Mix.Additives, p.Key)
+			}
+			if !used {
+				t.Errorf("%s names %s, and nothing is done with it", s.ID, p.Key)
+			}
+		}
+	}
+}

@@ -68,7 +68,7 @@ func TestTheOrderOfTheShippedSystems(t *testing.T) {
 		"accelerated_resin":  begin + prime + detail + two + test + "top_coat: top_coat | " + end,
 		"licensed_latex":     begin + beads + two + "cure: cure_complete | audit: audit | " + end,
 		"crystal_cellar":     begin + two + "cure: cure_complete | spray_test: spray spray_signed | protect: protect | finish: finish_vapour finish_plaster | hand_over: handed_over",
-		"covered_sheet":      begin + prime + one + detail + "cure: cure_complete | audit: audit | protect: protect | finish: finish_smooth finish_glue finish_covering finish_joints | hand_over: handed_over | service: walked_on in_water",
+		"covered_sheet":      begin + prime + one + detail + "cure: cure_complete | audit: audit | protect: protect | finish: finish_smooth finish_glue finish_covering finish_grip finish_joints | hand_over: handed_over | service: walked_on in_water",
 		"tool_water":         begin + detail + three + "mist: mist | " + test + end,
 		"brick_slurry":       begin + detail + two + test + end,
 		"primed_roof":        begin + prime + detail + "coat: coat_1 coat_1_accepted prime_2 coat_2 coat_2_accepted | " + test + "top_coat: top_coat | " + end + " | recoat: wash recoat",

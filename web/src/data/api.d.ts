@@ -2484,6 +2484,9 @@ export interface components {
             rules: components["schemas"]["RulesProfile"];
             sheet: string;
             texture: string;
+            ways: {
+                [key: string]: string;
+            };
         };
         LogbookTestLook: {
             answers: {

@@ -110,7 +110,7 @@ async function keep(): Promise<void> {
       <template v-if="step.licence && people.length">
         <OneOf
           v-slot="{ option }"
-          class="holders"
+          class="wrapped"
           titled
           look="outline narrow"
           :options="people"
@@ -138,14 +138,3 @@ async function keep(): Promise<void> {
     </template>
   </SideSheet>
 </template>
-
-<style scoped>
-.holders {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.holders > :deep(p) {
-  flex-basis: 100%;
-}
-</style>

@@ -153,7 +153,7 @@ async function weighed(): Promise<void> {
 
 <template>
   <section class="mix">
-    <div class="share">
+    <div class="beside-key">
       <p class="grow">
         {{
           chosen.length && card
@@ -184,7 +184,7 @@ async function weighed(): Promise<void> {
     <OneOf
       v-if="asksTool"
       v-slot="{ option }"
-      class="share"
+      class="wrapped"
       titled
       look="outline narrow"
       :options="['roller', 'trowel']"
@@ -290,14 +290,6 @@ async function weighed(): Promise<void> {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 12px;
-}
-.share {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.grow {
-  flex: 1;
 }
 .mix .fields {
   grid-template-columns: repeat(auto-fit, minmax(96px, 1fr));

@@ -30,7 +30,7 @@ const taken = () => props.out && say(`clash.way.${props.out}`)
         </span>
       </OneOf>
     </div>
-    <p v-if="out" class="said taken">
+    <p v-if="out" class="said beside-key">
       <span class="grow">{{ say('clash.taken', { way: taken() }) }}</span>
       <button class="outline narrow" @click="emit('out', '')">{{ say('clash.back') }}</button>
     </p>
@@ -44,13 +44,5 @@ const taken = () => props.out && say(`clash.way.${props.out}`)
 }
 .order {
   display: block;
-}
-.taken {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.grow {
-  flex: 1;
 }
 </style>

@@ -19,7 +19,7 @@ const named = (choice: string) => {
       v-for="each in options"
       :key="each.id"
       v-slot="{ option }"
-      class="choices"
+      class="wrapped"
       titled
       look="outline narrow"
       :options="each.choices"
@@ -36,13 +36,5 @@ const named = (choice: string) => {
 .open {
   display: grid;
   gap: 8px;
-}
-.choices {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.choices > :deep(p) {
-  flex-basis: 100%;
 }
 </style>

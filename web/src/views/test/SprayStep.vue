@@ -68,7 +68,7 @@ async function keep(): Promise<void> {
     <p>{{ step.why }}</p>
     <BlockLine :step="step" />
     <template v-if="step.state !== 'done'">
-      <div v-if="step.to_spray.length > 1" class="share">
+      <div v-if="step.to_spray.length > 1" class="beside-key">
         <span class="grow small">{{ say('spray.where') }}</span>
         <button class="outline narrow" @click="chosen = [...step.to_spray]">{{ say('coat.all') }}</button>
       </div>
@@ -87,7 +87,7 @@ async function keep(): Promise<void> {
           v-for="(options, id) in { front: ['sound', 'faulty'], behind: ['dry', 'damp', 'wet', 'not_seen'] }"
           :key="id"
           v-slot="{ option }"
-          class="options"
+          class="wrapped"
           titled
           look="outline narrow"
           :options="options"
@@ -130,22 +130,3 @@ async function keep(): Promise<void> {
     </template>
   </StepFrame>
 </template>
-
-<style scoped>
-.share {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.grow {
-  flex: 1;
-}
-.options {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-}
-.options > :deep(p) {
-  flex-basis: 100%;
-}
-</style>

@@ -24,7 +24,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
         v-for="(options, id) in choices"
         :key="id"
         v-slot="{ option }"
-        class="options"
+        class="wrapped"
         titled
         look="outline narrow"
         :options="options"
@@ -46,14 +46,5 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
 section {
   display: grid;
   gap: 8px;
-}
-.options {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  align-items: center;
-}
-.options > :deep(p) {
-  flex-basis: 100%;
 }
 </style>

@@ -34,7 +34,7 @@ const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id]
       <OneOf
         v-else-if="q.kind === 'choice'"
         v-slot="{ option }"
-        class="options"
+        class="wrapped"
         titled
         look="outline narrow"
         :options="q.choices ?? []"
@@ -44,12 +44,12 @@ const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id]
       >
         {{ optionName(option) }}
       </OneOf>
-      <div v-else class="tick">
+      <div v-else class="beside-key">
         <CheckRow :label="q.line" :checked="given[q.id] === 'yes'" :disabled="done" @toggle="give(q, 'yes')" />
         <OneOf
           v-if="!done || given[q.id] !== 'yes'"
           v-slot="{ option }"
-          class="options"
+          class="wrapped"
           look="outline narrow"
           :options="other(q)"
           :picked="given[q.id]"
@@ -68,23 +68,5 @@ const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id]
 .ask {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-}
-.tick {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.tick > :first-child {
-  flex: 1;
-}
-.options {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  justify-content: flex-end;
-  align-items: center;
-}
-.options > :deep(p) {
-  flex-basis: 100%;
 }
 </style>

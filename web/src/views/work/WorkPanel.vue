@@ -121,7 +121,7 @@ async function laid(): Promise<void> {
       @begun="(id) => (bucketShown = id)"
     />
     <template v-else>
-      <div v-if="open.length > 1" class="share">
+      <div v-if="open.length > 1" class="beside-key">
         <span class="grow small">{{ say('work.where') }}</span>
         <button class="outline narrow" @click="emit('choose', [...ids])">{{ say('coat.all') }}</button>
         <button v-if="chosen.length" class="outline narrow" @click="emit('choose', [])">{{ say('coat.none') }}</button>
@@ -172,13 +172,5 @@ async function laid(): Promise<void> {
   grid-auto-flow: column;
   grid-auto-columns: 1fr;
   gap: 8px;
-}
-.share {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-.grow {
-  flex: 1;
 }
 </style>
