@@ -162,14 +162,15 @@ func (a *Area) undecided(s system.Step) bool {
 
 // saidDone says what was left open where a step was said to be done.
 func (a *Area) saidDone(e Entry, s system.Step) {
-	for _, q := range a.openQuestions(s) {
-		key := "deviation.done_unanswered"
-		if q.Why == "asks.no" {
-			key = "deviation.done_with_no"
-		}
-		a.deviate(e, key, "step", s.ID, "question", q.Line)
+	open := a.openQuestions(s)
+	if len(open) == 0 {
 		return
 	}
+	key, first := "deviation.done_unanswered", open[0]
+	if i := slices.IndexFunc(open, func(q OpenQuestion) bool { return q.Why == "asks.no" }); i >= 0 {
+		key, first = "deviation.done_with_no", open[i]
+	}
+	a.deviate(e, key, "step", s.ID, "question", first.Line)
 }
 
 // repliesLook are the answers of a step in the order of its questions.

@@ -64,7 +64,6 @@ type crew struct {
 	kept []json.RawMessage
 
 	lead, second string
-	systems      map[string]string // by the way they are named
 	of           system.System
 	form         string
 	typed        map[string]string

@@ -87,7 +87,7 @@ type atPlace struct {
 func (a *amount) lay(part figure.Figure, id string) {
 	a.parts = append(a.parts, part)
 	a.at = append(a.at, atPlace{id, part.Value})
-	if !slices.Contains(a.places, id) {
+	if n := len(a.places); n == 0 || a.places[n-1] != id { // parts of one surface follow each other
 		a.places = append(a.places, id)
 	}
 }

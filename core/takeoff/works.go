@@ -87,6 +87,7 @@ func (m *maker) work(l system.Layer, coats []system.Coat, key string, places []p
 		w.ID += "+" + key
 	}
 	w.Mixed, w.Beds = len(of.Parts) > 1, key == l.Product && m.beds(l)
+	known := make(map[string]int, len(places))
 	for _, p := range places {
 		if p.on == "spots" { // a leak is plugged by its own entries
 			continue
@@ -94,10 +95,11 @@ func (m *maker) work(l system.Layer, coats []system.Coat, key string, places []p
 		if p.on == "field" && !system.OnFace(first.Faces, p.kind) || first.Target != nil && len(first.Target.Kind) > 6 && first.Target.Kind[:6] == "fillet" && p.turn != "internal" {
 			continue
 		}
-		if i := slices.IndexFunc(w.Places, func(other WorkPlace) bool { return other.ID == p.id }); i >= 0 {
+		if i, twice := known[p.id]; twice {
 			w.Places[i].Size += p.size.Value // parts of one surface
 			continue
 		}
+		known[p.id] = len(w.Places)
 		w.Places = append(w.Places, WorkPlace{ID: p.id, On: p.on, Size: p.size.Value, Unit: p.size.Unit})
 	}
 	if l.Seams() && len(w.Places) == 0 {
@@ -113,12 +115,12 @@ func (m *maker) work(l system.Layer, coats []system.Coat, key string, places []p
 		}
 		ids = append(ids, c.ID)
 	}
-	m.needs(&w, ids)
+	m.needs(&w, ids, known)
 	m.plan.Works = append(m.plan.Works, w)
 }
 
 // needs adds what was worked out for a work, on the whole and place by place.
-func (m *maker) needs(w *Laying, coats []string) {
+func (m *maker) needs(w *Laying, coats []string, place map[string]int) {
 	need, known := 0.0, false
 	for _, a := range m.amounts {
 		if a.key != w.Product || a.layer != w.Layer || a.coat != "" && !slices.Contains(coats, a.coat) {
@@ -136,7 +138,7 @@ func (m *maker) needs(w *Laying, coats []string) {
 		known = true
 		need += share(a.net())
 		for _, at := range a.at {
-			if i := slices.IndexFunc(w.Places, func(p WorkPlace) bool { return p.ID == at.id }); i >= 0 {
+			if i, is := place[at.id]; is {
 				w.Places[i].Need += share(at.amount)
 			}
 		}
