@@ -137,7 +137,7 @@ func (a *Area) judgeLaid(e Entry, s system.Step, b Laid, layer, coat string) {
 		a.deviate(e, "deviation.strokes_otherwise", "step", s.ID, "strokes", b.Strokes, "asked", asked.Strokes)
 	}
 	face := asked.Face
-	if face == "" && s.Coat == 1 {
+	if coated, is := a.coatOf(s); face == "" && is && coated.Fills { // it lies on the base itself
 		face = map[string]string{"damp": "damp", "dry": "dry", "ssd": "ssd"}[a.Plan.System.WayOf("base")]
 	}
 	if b.Face != "" && face != "" && b.Face != face {
