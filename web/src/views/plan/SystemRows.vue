@@ -83,7 +83,7 @@ const valueOf = (q: Schemas['AskQuestion']) => {
     >
       <span v-for="option in options.filter((each) => keyOf(each) === key)" :key="keyOf(option)" class="grow">
         <strong :class="{ struck: option.stops.some((stop) => stop.says === 'no') }">{{ option.of }}</strong>
-        <span v-if="option.name !== option.of" class="small">{{ option.name }}</span>
+        <span v-if="option.name !== option.of" class="small printing">{{ option.name }}</span>
         <span class="small revision">{{ option.revision }}</span>
         <span v-if="option.sample" class="sample">{{ say('sample') }}</span>
         <span v-if="option.stops[0]" class="stop">{{ say(`stop.${option.stops[0].key}`, option.stops[0].args) }}</span>
@@ -99,6 +99,9 @@ const valueOf = (q: Schemas['AskQuestion']) => {
 </template>
 
 <style scoped>
+.printing {
+  display: block;
+}
 .revision {
   margin-inline-start: 8px;
 }
