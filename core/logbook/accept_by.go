@@ -127,11 +127,11 @@ func (a *Area) dryFilm(s system.Step, coat takeoff.Coat, surface string) film.Dr
 // film dries to.
 func (a *Area) dryTarget(coat takeoff.Coat) (mm float64) {
 	ratio, err := a.Plan.sheets[coat.Product].Number("dry_to_wet")
+	if err != nil {
+		return 0
+	}
 	for _, c := range a.Takeoff.Coats[:coat.Number] {
-		if c.Layer != coat.Layer {
-			continue
-		}
-		if err == nil {
+		if c.Layer == coat.Layer {
 			mm += c.Wet.Value * ratio.Value
 		}
 	}

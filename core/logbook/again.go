@@ -19,8 +19,7 @@ type AgainLook struct {
 
 // endsAt is when a repeated step is over by a table of a sheet; false where a state ends it, or it cannot be told.
 func (a *Area) endsAt(s system.Step) (at time.Time, is bool) {
-	key, table, of := strings.Cut(s.Again.Until, ".")
-	if !of {
+	if !strings.Contains(s.Again.Until, ".") {
 		return at, false
 	}
 	before := ""
@@ -32,7 +31,7 @@ func (a *Area) endsAt(s system.Step) (at time.Time, is bool) {
 			before = other.ID
 		}
 	}
-	o, is := a.openingOf(system.Link{Step: before, Per: "all", Least: &system.Figure{Of: key + "." + table}})
+	o, is := a.openingOf(system.Link{Step: before, Per: "all", Least: &system.Figure{Of: s.Again.Until}})
 	if !is {
 		return at, false
 	}

@@ -16,7 +16,7 @@ func (spraying) by() []Kind { return []Kind{KindSprayed} }
 func (spraying) progress(a *Area, s system.Step) (done, of int) {
 	asked := a.toSpray(s)
 	for _, id := range asked {
-		done += one(a.sprayed(s, id) == FindsHolds)
+		done += one(a.sprayed(s.ID, id) == FindsHolds)
 	}
 	return done, max(1, len(asked))
 }
@@ -24,7 +24,7 @@ func (spraying) progress(a *Area, s system.Step) (done, of int) {
 func (spraying) next(a *Area, n *Next, _ time.Time) {
 	n.Why, n.Args["minutes"], n.Args["flow"] = "next.spray", a.Rules().Limit("spray_minutes").Value, a.Rules().Limit("spray_flow").Value
 	for _, run := range a.Sprays {
-		if run.Says == FindsLeaks && a.sprayed(system.Step{ID: run.Step}, run.Surfaces[0]) == FindsLeaks {
+		if run.Says == FindsLeaks && a.sprayed(run.Step, run.Surfaces[0]) == FindsLeaks {
 			n.State, n.Why = "held", "next.spray_leaks"
 		}
 	}
@@ -35,11 +35,14 @@ func (a *Area) toSpray(s system.Step) (list []string) {
 	if a.Takeoff == nil {
 		return nil
 	}
-	in := a.PlanInputs(*a.Plan)
+	var of []string
+	if len(s.At) > 0 {
+		of = a.PlanInputs(*a.Plan).PlacesOf(s.At)
+	}
 	for _, coat := range a.Takeoff.Coats {
 		for _, share := range coat.Surface {
 			surface, _ := a.Geometry.Surface(share.Surface)
-			if !slices.Contains(list, share.Surface) && (len(s.At) == 0 && surface.Kind != "floor" || len(s.At) > 0 && in.OnIt(s.At, share.Surface)) {
+			if !slices.Contains(list, share.Surface) && (len(s.At) == 0 && surface.Kind != "floor" || slices.Contains(of, share.Surface)) {
 				list = append(list, share.Surface)
 			}
 		}
@@ -48,9 +51,9 @@ func (a *Area) toSpray(s system.Step) (list []string) {
 }
 
 // sprayed is what the last spray test of a surface found, "" where there was none since its film was laid.
-func (a *Area) sprayed(s system.Step, surface string) (says string) {
+func (a *Area) sprayed(step, surface string) (says string) {
 	for _, run := range a.Sprays {
-		if run.Step == s.ID && slices.Contains(run.Surfaces, surface) && !a.filmLaidAfter(surface, run.When) {
+		if run.Step == step && slices.Contains(run.Surfaces, surface) && !a.filmLaidAfter(surface, run.When) {
 			says = run.Says
 		}
 	}

@@ -1,10 +1,6 @@
 package logbook
 
-import (
-	"time"
-
-	"dusha/core/wetarea"
-)
+import "time"
 
 const KindDryRead Kind = "dry.read"
 
@@ -29,15 +25,9 @@ func (b DryRead) check() error {
 }
 
 func (b DryRead) apply(a *Area, e settled) {
-	if !a.step(e.Entry, b.Step) || !a.knownSurfaces(e.Entry, []string{b.Surface}) {
-		return
+	if a.step(e.Entry, b.Step) && a.onSurface(e.Entry, b.Surface, b.Along, b.Up) {
+		a.DryRead[b.Step] = append(a.DryRead[b.Step], DryReading{b, e.ID, e.when})
 	}
-	surface, _ := a.Geometry.Surface(b.Surface)
-	if !surface.Contains(wetarea.Point{b.Along, b.Up}) {
-		a.deviate(e.Entry, "deviation.off_surface", "surface", b.Surface, "along", b.Along, "up", b.Up)
-		return
-	}
-	a.DryRead[b.Step] = append(a.DryRead[b.Step], DryReading{b, e.ID, e.when})
 }
 
 func (DryRead) still() {}

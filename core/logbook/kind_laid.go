@@ -106,10 +106,7 @@ func (b Laid) apply(a *Area, e settled) {
 		}
 	}
 	a.Laid[b.Step] = append(a.Laid[b.Step], b.lay(e))
-	if _, begun := a.begunAt[b.Step]; !begun {
-		a.begunAt[b.Step] = e.when
-	}
-	a.endedAt[b.Step] = e.when
+	a.noteWork(b.Step, e.when)
 	a.filmMoved(b.Step, b.Surfaces...)
 	a.judgeUseBy(e.Entry, b)
 }
@@ -138,7 +135,7 @@ func (a *Area) judgeLaid(e Entry, s system.Step, b Laid, layer, coat string) {
 	}
 	face := asked.Face
 	if coated, is := a.coatOf(s); face == "" && is && coated.Fills { // it lies on the base itself
-		face = map[string]string{"damp": "damp", "dry": "dry", "ssd": "ssd"}[a.Plan.System.WayOf("base")]
+		face = a.Plan.System.BaseFace()
 	}
 	if b.Face != "" && face != "" && b.Face != face {
 		a.deviate(e, "deviation.face_otherwise", "step", s.ID, "face", b.Face, "asked", face)

@@ -35,12 +35,7 @@ func (b Read) check() error {
 }
 
 func (b Read) apply(a *Area, e settled) {
-	if !a.step(e.Entry, b.Step) || !a.knownSurfaces(e.Entry, []string{b.Surface}) {
-		return
-	}
-	surface, _ := a.Geometry.Surface(b.Surface)
-	if !surface.Contains(wetarea.Point{b.Along, b.Up}) {
-		a.deviate(e.Entry, "deviation.off_surface", "surface", b.Surface, "along", b.Along, "up", b.Up)
+	if !a.step(e.Entry, b.Step) || !a.onSurface(e.Entry, b.Surface, b.Along, b.Up) {
 		return
 	}
 	a.Readings[b.Step] = append(a.Readings[b.Step], Reading{
@@ -50,6 +45,19 @@ func (b Read) apply(a *Area, e settled) {
 	key := filmKey{b.Step, b.Surface}
 	a.read[key] = append(a.read[key], len(a.Readings[b.Step])-1)
 	a.filmMoved(b.Step, b.Surface)
+}
+
+// onSurface tells whether a place lies on a surface of the area.
+func (a *Area) onSurface(e Entry, id string, along, up float64) bool {
+	if !a.knownSurfaces(e, []string{id}) {
+		return false
+	}
+	surface, _ := a.Geometry.Surface(id)
+	if !surface.Contains(wetarea.Point{along, up}) {
+		a.deviate(e, "deviation.off_surface", "surface", id, "along", along, "up", up)
+		return false
+	}
+	return true
 }
 
 // still: a reading finishes no step. How thick the coat lies is part of the wait after it.

@@ -239,7 +239,7 @@ func (a *Area) stepLook(step system.Step, next Next, now time.Time) StepLook {
 	s.Repeats, s.ToSpray = a.again(step, now), []string{}
 	if step.Does == system.SprayTest {
 		for _, id := range a.toSpray(step) {
-			if a.sprayed(step, id) != FindsHolds {
+			if a.sprayed(step.ID, id) != FindsHolds {
 				s.ToSpray = append(s.ToSpray, id)
 			}
 		}

@@ -101,11 +101,11 @@ func (a *Area) judgeNext(n *Next, step system.Step, now time.Time) {
 	if len(left) > 0 {
 		a.nextOf(n, left[0], step)
 	} else {
-		switch {
-		case step.Again != nil && a.again(step, now).Late:
-			n.State, n.Why, n.Args["due"] = "late", "next.again_late", a.again(step, now).Due
-		case step.Again != nil && len(a.times[step.ID]) > 0:
-			n.Why, n.Args["state"], n.Args["due"], n.Args["times"] = "next.again", step.Again.State, a.again(step, now).Due, len(a.times[step.ID])
+		switch repeats := a.again(step, now); {
+		case repeats != nil && repeats.Late:
+			n.State, n.Why, n.Args["due"] = "late", "next.again_late", repeats.Due
+		case repeats != nil && len(repeats.Times) > 0:
+			n.Why, n.Args["state"], n.Args["due"], n.Args["times"] = "next.again", repeats.State, repeats.Due, len(repeats.Times)
 		case a.undecided(step):
 			n.Why, n.Args["question"] = "next.only_if", step.OnlyIf.Line
 		case slices.ContainsFunc(a.openQuestions(step), func(q OpenQuestion) bool { return q.Why == "asks.no" }):

@@ -153,11 +153,11 @@ func (a *Area) dropped(s system.Step) bool {
 
 // undecided tells whether it is not known yet that a step is needed.
 func (a *Area) undecided(s system.Step) bool {
-	r, given := Replied{}, false
-	if s.OnlyIf != nil {
-		r, given = a.Replies[s.ID][s.OnlyIf.ID]
+	if s.OnlyIf == nil {
+		return false
 	}
-	return s.OnlyIf != nil && (!given || r.Says != SaysYes && r.Says != SaysNo)
+	says := a.Replies[s.ID][s.OnlyIf.ID].Says
+	return says != SaysYes && says != SaysNo
 }
 
 // saidDone says what was left open where a step was said to be done.

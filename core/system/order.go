@@ -226,12 +226,20 @@ func (m *maker) prepare() Step {
 	if own, is := usual["prepare_"+m.WayOf("base")]; is {
 		s = own
 	}
-	s.Face = map[string]string{"damp": "damp", "dry": "dry", "ssd": "ssd"}[m.WayOf("base")]
+	s.Face = m.BaseFace()
 	s.Of = ids(m.by[inPrepare])
 	if old, is := oldCoatings[m.WayOf("old_coatings")]; is {
 		s.Asks = append(slices.Clip(s.Asks), old)
 	}
 	return m.takes(s)
+}
+
+// BaseFace is the state that the system wants the base in; "" where any will do.
+func (s System) BaseFace() string {
+	if way := s.WayOf("base"); slices.Contains(Faces, way) {
+		return way
+	}
+	return ""
 }
 
 // oldCoatings is what is asked of the base where the survey found one.

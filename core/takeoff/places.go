@@ -112,10 +112,12 @@ func (in Inputs) Lies(where []system.Where) bool {
 	return len(m.places("", where)) > 0
 }
 
-// OnIt tells whether a surface is among what a layer or a step is for.
-func (in Inputs) OnIt(where []system.Where, surface string) bool {
-	m := newMaker(in)
-	return slices.ContainsFunc(m.places("", where), func(p place) bool { return p.id == surface })
+// PlacesOf are the ids of what a layer or a step is for.
+func (in Inputs) PlacesOf(where []system.Where) (ids []string) {
+	for _, p := range newMaker(in).places("", where) {
+		ids = append(ids, p.id)
+	}
+	return ids
 }
 
 func (p place) ground() string {

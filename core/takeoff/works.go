@@ -2,6 +2,7 @@ package takeoff
 
 import (
 	"slices"
+	"strings"
 
 	"dusha/core/sheet"
 	"dusha/core/system"
@@ -92,7 +93,7 @@ func (m *maker) work(l system.Layer, coats []system.Coat, key string, places []p
 		if p.on == "spots" { // a leak is plugged by its own entries
 			continue
 		}
-		if p.on == "field" && !system.OnFace(first.Faces, p.kind) || first.Target != nil && len(first.Target.Kind) > 6 && first.Target.Kind[:6] == "fillet" && p.turn != "internal" {
+		if p.on == "field" && !system.OnFace(first.Faces, p.kind) || first.Target != nil && strings.HasPrefix(first.Target.Kind, "fillet") && p.turn != "internal" {
 			continue
 		}
 		if i, twice := known[p.id]; twice {
