@@ -50,6 +50,9 @@ func (a *Area) Permission(id string, now time.Time) (Permission, error) {
 	b.before()
 	b.base()
 	b.waits()
+	a.missing(s, now, func(_, says, key, remedy string, args map[string]any) {
+		b.add(Because{Says: says, Key: key, Args: args, Remedy: remedy})
+	})
 	b.starts()
 	b.stock()
 	doingFor(s).because(&b)

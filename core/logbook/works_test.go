@@ -23,6 +23,11 @@ func (w *working) tick() time.Duration { return time.Duration(w.counter) * time.
 
 func (w *working) prepared() logbook.StepLook { return w.stepNow("prepare") }
 
+// stepAt is a step some time after noon.
+func (w *working) stepAt(id string, after time.Duration) logbook.StepLook {
+	return w.step(w.look(after), id)
+}
+
 // A no is kept and holds the step; "not here" counts only where it may be.
 func TestANoHoldsItsStep(t *testing.T) {
 	answers := func(says map[string]string) map[string]any {
@@ -108,17 +113,20 @@ func TestPermitsEndAndGasTestsAge(t *testing.T) {
 		s.Edits = append(s.Edits, system.Edit{Does: "add", Step: "enter", Before: "prepare", Stage: "prepare", Add: &system.Step{ID: "enter", Title: "Go in", Does: "check", Permit: "confined_space", People: 2, Asks: []system.Question{{ID: "c1", Line: "In"}}}})
 	})
 	shut := func(after time.Duration) string {
-		for _, stage := range w.look(after).Stages {
-			for _, s := range stage.Steps {
-				if s.ID == "enter" {
-					if s.Block == nil {
-						return ""
-					}
-					return s.Block.Kind + " " + s.Block.Says
-				}
-			}
+		p, err := w.fold(w.texts).Permission("enter", noon.Add(after))
+		if err != nil {
+			t.Fatal(err)
 		}
-		return "?"
+		defer func() {
+			if s := w.stepAt("enter", after); (p.Says == logbook.Yes) != (s.Block == nil) {
+				t.Errorf("after %v the permission says %s, and the step %+v", after, p.Says, s.Block)
+			}
+		}()
+		s := w.stepAt("enter", after)
+		if s.Block == nil {
+			return ""
+		}
+		return s.Block.Kind + " " + s.Block.Says
 	}
 	want := func(after time.Duration, is string) {
 		t.Helper()
