@@ -15,7 +15,7 @@ import AsksPanel from '../work/AsksPanel.vue'
 import RepeatLine from '../work/RepeatLine.vue'
 import WorkPanel from '../work/WorkPanel.vue'
 import WorkTabs from '../work/WorkTabs.vue'
-import { useWorks } from '../work/useWorks'
+import { isDone, useWorks } from '../work/useWorks'
 import type { Schemas } from '../../core/core'
 import { isShut, useArea, type Step } from '../area/useArea'
 
@@ -80,11 +80,7 @@ async function again(): Promise<void> {
 }
 function laid(): void {
   onwards()
-  if (
-    !(props.step.asks ?? []).length &&
-    works.value.every((each) => each.places.every((p) => each.laid.includes(p.id)))
-  )
-    goOn()
+  if (!(props.step.asks ?? []).length && works.value.every(isDone)) goOn()
 }
 </script>
 
