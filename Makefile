@@ -46,7 +46,7 @@ $(WEB)/src/core/core.wasm: $(GO_SOURCES) scripts/lean.mjs
 
 $(WEB)/dist/index.html: $(STAMPS)/npm $(WEB)/src/core/core.wasm $(PAGE_SOURCES)
 	cd $(WEB) && npx vite build --logLevel warn
-	find $(WEB)/dist -type f \( -name '*.js' -o -name '*.css' -o -name '*.html' -o -name '*.svg' -o -name '*.wasm' \) -exec gzip -9 -k -n -f {} + -exec node scripts/brotli.mjs {} +
+	find $(WEB)/dist -type f \( -name '*.js' -o -name '*.css' -o -name '*.html' -o -name '*.svg' -o -name '*.json' -o -name '*.wasm' \) -exec gzip -9 -k -n -f {} + -exec node scripts/brotli.mjs {} +
 
 $(BUILD)/dusha: $(WEB)/dist/index.html $(GO_SOURCES)
 	go build -tags page -trimpath -o $@ ./cmd/dusha

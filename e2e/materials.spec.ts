@@ -128,7 +128,7 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
   const opened = new Date(Date.now() - 5 * 86_400_000).toISOString().slice(0, 10)
   await stock.getByLabel('Opened on').fill(opened)
   await expect(stock.getByRole('button', { name: 'Keep the count' })).toBeDisabled()
-  await stock.getByLabel('Shut with').selectOption('Lid')
+  await stock.getByRole('radio', { name: 'Lid', exact: true }).click()
   await stock.getByRole('button', { name: 'Keep the count' }).click()
   await expect(page.getByText(`Opened ${opened}, Lid`)).toBeVisible()
   await page.getByRole('button', { name: 'All lines' }).click()
@@ -219,7 +219,7 @@ test('a tank asks for more than a shower, and another product needs a reason', a
     .getByRole('button', { name: /Change/ })
     .first()
     .click()
-  await page.getByLabel('Drinking water').selectOption('Yes')
+  await page.getByRole('radiogroup', { name: 'Drinking water' }).getByRole('radio', { name: 'Yes' }).click()
   await expect(page.getByRole('radio', { name: /^Two-part flexible/ })).toContainText('Not for drinking water')
   // What is stopped here is accepted with a reason and a name alone.
   await page.getByRole('radio', { name: /^Two-part flexible/ }).click()

@@ -19,7 +19,7 @@ export default defineConfig({
         icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
       workbox: {
-        globPatterns: ['**/*.{js,css,html,svg,woff2,wasm}', 'languages/*.json'],
+        globPatterns: ['**/*.{js,css,html,svg,woff2,wasm}', '{assets,languages}/*.json'],
         maximumFileSizeToCacheInBytes: 16 << 20,
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/api\//],

@@ -25,6 +25,9 @@ type Permit struct {
 }
 
 func (b PermitGiven) check() error {
+	if b.Until == "" {
+		return fault.At("body.until", "text.missing")
+	}
 	if _, err := time.Parse(time.RFC3339, b.Until); err != nil {
 		return fault.At("body.until", "entry.not_a_time", "typed", fault.Short(b.Until))
 	}

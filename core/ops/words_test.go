@@ -29,6 +29,7 @@ var wordings = []struct {
 	{regexp.MustCompile(`"(deviation\.[a-z_]+)"`), ""},
 	{regexp.MustCompile(`(?:text|words)\((?:"[a-z_]+", [^"\n]*(?:"(?:start|middle|end)", )?)?"((?:drawing|twin)\.[a-z_]+)"`), ""},
 	{regexp.MustCompile(`"(next\.[a-z_]+)"`), ""},
+	{regexp.MustCompile(`"(body\.[A-Za-z0-9_.]*[A-Za-z0-9_])"`), "field."},
 	{regexp.MustCompile(`(?:Worked|Sum)\("(plan\.[a-z_.]*[a-z_])"`), ""},
 	{regexp.MustCompile(`(?:Worked|Sum)\("[^"]+", (?:[^"\n]+, )?(?:"[a-z0-9/]+", )?"([a-z]+\.[a-z_0-9]+)"`), "rule."},
 	{regexp.MustCompile(`Rounded\("([a-z_]+)"\)`), "rounding."},

@@ -1,8 +1,6 @@
 // Due times that ring wherever one is in the page, also after a reload: kept by area, and set by
 // whoever looks at it.
-import { ref } from 'vue'
-
-const KEPT = 'alarms'
+import { useLocalStorage } from '@vueuse/core'
 
 export interface Alarm {
   /** ms */
@@ -12,20 +10,12 @@ export interface Alarm {
   args: Record<string, unknown>
 }
 
-const read = () => JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Record<string, Alarm[]>
-
-/** All alarms, by area. */
-export const alarms = ref(read())
+/** All alarms, by area, as any tab of this page set them. */
+export const alarms = useLocalStorage<Record<string, Alarm[]>>('alarms', {})
 
 /** Sets the alarms of an area in the place of those it had. */
 export function setAlarms(area: string, list: Alarm[]): void {
-  const all = { ...read(), [area]: list }
+  const all = { ...alarms.value, [area]: list }
   if (!list.length) delete all[area]
   alarms.value = all
-  localStorage.setItem(KEPT, JSON.stringify(all))
 }
-
-// Another tab set its own.
-window.addEventListener('storage', ({ key }) => {
-  if (key === KEPT) alarms.value = read()
-})

@@ -1,23 +1,20 @@
 // Whether the server lets this device in: it is paired by a one-time code, and stays so until somebody
 // shuts it out. What is kept here stays here either way.
-import { ref } from 'vue'
+import { StorageSerializers, useLocalStorage } from '@vueuse/core'
 import type { Schemas } from '../core/core'
 import { paired, publicKey } from './deviceKey'
 import { ask } from './outbox'
 
 export type Session = Schemas['ApiSessionBody']
 
-const KEPT = 'session'
-
 /** What the server said of this device last, also before this page was loaded. */
-export const session = ref<Session | null>(JSON.parse(localStorage.getItem(KEPT) ?? 'null') as Session | null)
+export const session = useLocalStorage<Session | null>('session', null, { serializer: StorageSerializers.object })
 
 const QUICK = 10_000
 
 export async function askSession(): Promise<Session> {
   const answer = await ask('/api/session', QUICK)
   session.value = (await answer.json()) as Session
-  localStorage.setItem(KEPT, JSON.stringify(session.value))
   return session.value
 }
 

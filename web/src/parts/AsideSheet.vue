@@ -52,14 +52,12 @@ async function sendAgain(entry: LocalEntry): Promise<void> {
     <p>{{ say('aside.line') }}</p>
     <section v-for="entry in book.aside" :key="entry.id" class="entry">
       <p v-for="fault in entry.faults" :key="fault.key" class="said">{{ sayFault(fault) }}</p>
-      <label class="field">
-        <span>{{ (JSON.parse(entry.bytes) as { kind: string }).kind }}</span>
-        <textarea
-          rows="9"
-          :value="textOf(entry)"
-          @input="texts[entry.id] = ($event.target as HTMLTextAreaElement).value"
-        />
-      </label>
+      <v-textarea
+        :label="(JSON.parse(entry.bytes) as { kind: string }).kind"
+        rows="9"
+        :model-value="textOf(entry)"
+        @update:model-value="texts[entry.id] = $event"
+      />
       <p v-if="errors[entry.id]" class="said" role="alert">{{ errors[entry.id] }}</p>
       <div class="both">
         <button class="outline narrow" @click="takeOut(entry)">{{ say('aside.out') }}</button>

@@ -2,6 +2,7 @@
 // Questions of a form all at once, each kept as it is typed; what is usual stands in the field
 // until something else is typed.
 import type { Schemas } from '../core/core'
+import OneOf from './OneOf.vue'
 import { fieldName, optionName, quantity, sayFault, unitName } from '../words/words'
 
 type Question = Schemas['AskQuestion']
@@ -9,7 +10,6 @@ type Question = Schemas['AskQuestion']
 defineProps<{ questions: readonly Question[]; typed: Record<string, string> }>()
 const emit = defineEmits<{ type: [id: string, text: string] }>()
 
-const typeOf = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value
 const usual = (q: Question) => (typeof q.args?.usual === 'string' ? q.args.usual : '')
 const label = (q: Question) => {
   const unit = q.unit && q.kind !== 'date' ? unitName(q.unit) : ''
@@ -20,27 +20,31 @@ const label = (q: Question) => {
 <template>
   <div class="fields">
     <div v-for="q in questions" :key="q.id">
-      <label class="field" :class="{ wrong: q.state === 'wrong' }">
-        <span>{{ label(q) }}</span>
-        <select
-          v-if="q.kind === 'choice'"
-          :value="typed[q.id] || usual(q)"
-          @change="emit('type', q.id, typeOf($event))"
-        >
-          <option v-if="!typed[q.id] && !usual(q)" value="" />
-          <option v-for="option in q.options" :key="option" :value="option">{{ optionName(option, q.id) }}</option>
-        </select>
-        <input
-          v-else
-          :type="q.kind === 'date' ? 'date' : 'text'"
-          :value="typed[q.id] ?? ''"
-          :placeholder="q.assumed && q.kind !== 'date' ? quantity(q.value, '').trim() : ''"
-          :inputmode="q.kind === 'number' || q.kind === 'count' ? 'decimal' : undefined"
-          autocomplete="off"
-          maxlength="60"
-          @input="emit('type', q.id, typeOf($event))"
-        />
-      </label>
+      <OneOf
+        v-if="q.kind === 'choice'"
+        v-slot="{ option }"
+        class="wrapped"
+        titled
+        look="outline narrow"
+        :options="q.options ?? []"
+        :picked="typed[q.id] || usual(q)"
+        :label="label(q)"
+        @pick="(option: string) => emit('type', q.id, option)"
+      >
+        {{ optionName(option, q.id) }}
+      </OneOf>
+      <v-text-field
+        v-else
+        :label="label(q)"
+        :error="q.state === 'wrong'"
+        :type="q.kind === 'date' ? 'date' : 'text'"
+        :model-value="typed[q.id] ?? ''"
+        :placeholder="q.assumed && q.kind !== 'date' ? quantity(q.value, '').trim() : ''"
+        :inputmode="q.kind === 'number' || q.kind === 'count' ? 'decimal' : undefined"
+        autocomplete="off"
+        maxlength="60"
+        @update:model-value="emit('type', q.id, $event)"
+      />
       <p v-if="q.state === 'wrong'" class="said" role="alert">{{ sayFault(q.fault!) }}</p>
     </div>
   </div>
@@ -51,16 +55,5 @@ const label = (q: Question) => {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(160px, 1fr));
   gap: 12px 18px;
-}
-select {
-  width: 100%;
-  min-height: 56px;
-  border: 0;
-  border-bottom: 2.5px solid var(--ink);
-  background: var(--sheet);
-  color: inherit;
-  font: inherit;
-  font-size: 20px;
-  font-weight: 600;
 }
 </style>

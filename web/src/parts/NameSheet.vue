@@ -34,10 +34,7 @@ async function done(): Promise<void> {
 <template>
   <SideSheet :title="title" @close="emit('close')">
     <form id="name-sheet" @submit.prevent="done">
-      <label class="field" :class="{ wrong: error }">
-        <span>{{ label }}</span>
-        <input v-model="name" autocomplete="off" autofocus />
-      </label>
+      <v-text-field v-model="name" :label="label" :error="!!error" autocomplete="off" autofocus />
       <p v-if="error" class="said" role="alert">{{ error }}</p>
     </form>
     <slot />

@@ -13,14 +13,15 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
 
 <template>
   <div class="numbers">
-    <label v-for="field in fields" :key="field.id" class="field" :class="{ wrong: wrong?.[field.id] }">
-      <span>{{ field.label }}</span>
-      <input
-        :value="typed[field.id] ?? ''"
+    <div v-for="field in fields" :key="field.id">
+      <v-text-field
+        :label="field.label"
+        :error="!!wrong?.[field.id]"
+        :model-value="typed[field.id] ?? ''"
         inputmode="decimal"
         autocomplete="off"
         maxlength="20"
-        @input="emit('type', field.id, ($event.target as HTMLInputElement).value)"
+        @update:model-value="emit('type', field.id, $event)"
         @keydown.enter="emit('enter')"
       />
       <span v-if="asked === field.id" class="units" role="group" :aria-label="field.label">
@@ -34,7 +35,7 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
           {{ say('number.is', { unit }) }}
         </button>
       </span>
-    </label>
+    </div>
   </div>
 </template>
 
@@ -43,9 +44,6 @@ const emit = defineEmits<{ type: [id: string, text: string]; enter: [] }>()
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(96px, 1fr));
   gap: 10px 16px;
-}
-.field > span:first-child {
-  overflow-wrap: anywhere;
 }
 .units {
   display: flex;

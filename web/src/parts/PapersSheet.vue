@@ -6,6 +6,7 @@ import { sayRefusal } from '../data/refusal'
 import { offered } from '../words/language'
 import { say } from '../words/words'
 import MitreButton from './MitreButton.vue'
+import OneOf from './OneOf.vue'
 import SideSheet from './SideSheet.vue'
 
 const props = defineProps<{ crew: Crew; papers: { currency: string; language: string } }>()
@@ -41,17 +42,29 @@ async function keep(): Promise<void> {
 <template>
   <SideSheet :title="say('papers.title')" @close="emit('close')">
     <form id="papers-sheet" @submit.prevent="keep">
-      <label class="field" :class="{ wrong: error }">
-        <span>{{ say('papers.currency') }}</span>
-        <span class="small">{{ say('papers.currency.line') }}</span>
-        <input v-model="currency" maxlength="3" autocomplete="off" autocapitalize="characters" autofocus />
-      </label>
-      <label v-if="Object.keys(offered).length > 1" class="field">
-        <span>{{ say('papers.language') }}</span>
-        <select v-model="language">
-          <option v-for="(name, each) in offered" :key="each" :value="each" :lang="each">{{ name }}</option>
-        </select>
-      </label>
+      <p class="small">{{ say('papers.currency.line') }}</p>
+      <v-text-field
+        v-model="currency"
+        :label="say('papers.currency')"
+        :error="!!error"
+        maxlength="3"
+        autocomplete="off"
+        autocapitalize="characters"
+        autofocus
+      />
+      <OneOf
+        v-if="Object.keys(offered).length > 1"
+        v-slot="{ option }"
+        class="wrapped"
+        titled
+        look="outline narrow"
+        :options="Object.keys(offered)"
+        :picked="language"
+        :label="say('papers.language')"
+        @pick="(option: string) => (language = option)"
+      >
+        <span :lang="option">{{ offered[option] }}</span>
+      </OneOf>
       <p v-if="error" class="said" role="alert">{{ error }}</p>
     </form>
     <template #action>

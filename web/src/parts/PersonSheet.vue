@@ -46,10 +46,7 @@ async function add(): Promise<void> {
     <p v-else class="said">{{ say('who.none') }}</p>
     <button v-if="!adding" class="outline" @click="adding = true">{{ say('who.add') }}</button>
     <form v-else class="add" @submit.prevent="add">
-      <label class="field" :class="{ wrong: missing }">
-        <span>{{ say('who.name') }}</span>
-        <input v-model="name" autocomplete="off" maxlength="80" />
-      </label>
+      <v-text-field v-model="name" :label="say('who.name')" :error="!!missing" autocomplete="off" maxlength="80" />
       <p v-if="missing" class="said" role="alert">{{ say('who.name') }}: {{ say('fault.text.missing') }}</p>
       <OneOf
         v-slot="{ option }"

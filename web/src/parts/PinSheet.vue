@@ -36,14 +36,24 @@ async function done(): Promise<void> {
   <SideSheet :title="say('pin.title', { name: asking.name || say('pin.somebody') })" @close="asking.answer(false)">
     <form id="pin" class="pin" @submit.prevent="done">
       <p>{{ say(known ? 'pin.line' : 'pin.first') }}</p>
-      <label class="field">
-        <span>{{ say('pin.digits') }}</span>
-        <input v-model="digits" type="password" inputmode="numeric" maxlength="4" autocomplete="off" autofocus />
-      </label>
-      <label v-if="!known" class="field">
-        <span>{{ say('pin.again') }}</span>
-        <input v-model="again" type="password" inputmode="numeric" maxlength="4" autocomplete="off" />
-      </label>
+      <v-text-field
+        v-model="digits"
+        :label="say('pin.digits')"
+        type="password"
+        inputmode="numeric"
+        maxlength="4"
+        autocomplete="off"
+        autofocus
+      />
+      <v-text-field
+        v-if="!known"
+        v-model="again"
+        :label="say('pin.again')"
+        type="password"
+        inputmode="numeric"
+        maxlength="4"
+        autocomplete="off"
+      />
       <p v-if="error" class="said" role="alert">{{ error }}</p>
       <p class="small">{{ say('pin.claims') }}</p>
     </form>
@@ -59,7 +69,7 @@ async function done(): Promise<void> {
   display: grid;
   gap: 14px;
 }
-.pin input {
+.pin :deep(input) {
   font-size: 34px;
   letter-spacing: 0.4em;
 }

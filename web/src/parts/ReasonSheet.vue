@@ -34,10 +34,7 @@ function give(): void {
     <h2 class="sub">{{ sub }}</h2>
     <slot />
     <p>{{ line }}</p>
-    <label class="field">
-      <span>{{ say('override.reason') }}</span>
-      <input v-model="reason" maxlength="500" autocomplete="off" />
-    </label>
+    <v-text-field v-model="reason" :label="say('override.reason')" maxlength="500" autocomplete="off" />
     <PersonChoice v-model="person" :people="people" :label="say('override.person')" />
     <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>

@@ -16,7 +16,7 @@ useEventListener(
   (event) => (inSheet = event.target instanceof Element && !!event.target.closest('.side-sheet')),
   noted,
 )
-useEventListener(window, 'keydown', () => (inSheet = false), noted)
+useEventListener(window, ['keydown', 'popstate'], () => (inSheet = false), noted) // Esc and Back close it
 </script>
 
 <template>

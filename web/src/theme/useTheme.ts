@@ -1,10 +1,12 @@
-import { ref, watchEffect } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, watchEffect } from 'vue'
 import { vuetify } from './vuetify'
 
-const kept = localStorage.getItem('theme')
-
 /** Switched by hand; the first time it follows the device. */
-export const dark = ref(kept ? kept === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches)
+const kept = useLocalStorage<'dark' | 'light' | ''>('theme', '')
+export const dark = computed(() =>
+  kept.value ? kept.value === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches,
+)
 
 watchEffect(() => {
   document.documentElement.classList.toggle('dark', dark.value)
@@ -12,6 +14,5 @@ watchEffect(() => {
 })
 
 export function switchTheme(): void {
-  dark.value = !dark.value
-  localStorage.setItem('theme', dark.value ? 'dark' : 'light')
+  kept.value = dark.value ? 'light' : 'dark'
 }

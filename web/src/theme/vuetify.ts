@@ -33,6 +33,10 @@ function theme(
   }
 }
 
+/** Fields name themselves above their line and say no more than what is wrong with them. */
+const FIELD = { variant: 'plain', singleLine: true, hideDetails: true }
+const BOX = 'svg:M2 2h20v20H2zM4.2 4.2v15.6h15.6V4.2z'
+
 export const vuetify = createVuetify({
   theme: {
     defaultTheme: 'light',
@@ -57,7 +61,16 @@ export const vuetify = createVuetify({
       }),
     },
   },
-  defaults: { global: { elevation: 0, rounded: 0, ripple: false } },
+  defaults: {
+    global: { elevation: 0, rounded: 0, ripple: false },
+    ...Object.fromEntries(['VTextField', 'VTextarea'].map((field) => [field, FIELD])),
+  },
+  icons: {
+    aliases: {
+      checkboxOff: BOX,
+      checkboxOn: `${BOX}M6 12l1.8-1.7 3.2 4 6-7.6 1.9 1.5-7.8 10z`,
+    },
+  },
 })
 
 interface Head {

@@ -1,8 +1,11 @@
 // The language of the page: one file of words, which says itself how its numbers and dates are written.
 import { computed, shallowRef } from 'vue'
-import english from './en.json'
+import file from './en.json?url'
 
 type Catalogue = Record<string, string>
+
+/** Asked for beside the script, read before the first word is said. */
+const english = (await (await fetch(file)).json()) as Catalogue
 
 /** The words in use, by key; what a language does not say is said in English. */
 export const catalogue = shallowRef<Catalogue>(english)

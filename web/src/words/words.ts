@@ -1,6 +1,7 @@
 // All words of the page, by key. The core gives keys and values; how they are said and how
 // numbers are written stands here and in the language's file alone.
-import { computed, ref, watch } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, ref } from 'vue'
 import type { Fault } from '../core/core'
 import { now as theTime } from '../data/clock'
 import { catalogue, tag } from './language'
@@ -101,8 +102,11 @@ export function optionName(option: string, question = ''): string {
 }
 
 /** Whether lengths and areas are said in feet and inches. */
-export const imperial = ref(localStorage.getItem('units') === 'imperial')
-watch(imperial, (is) => localStorage.setItem('units', is ? 'imperial' : 'metric'))
+const system = useLocalStorage<'metric' | 'imperial'>('units', 'metric')
+export const imperial = computed({
+  get: () => system.value === 'imperial',
+  set: (is) => (system.value = is ? 'imperial' : 'metric'),
+})
 
 const MM_PER_INCH = 25.4
 const SIXTEENTHS = 16
@@ -212,7 +216,7 @@ export function fieldName(field: string): string {
   const [whole, part = ''] = field.split('.')
   if (whole === 'sheet' && known(`product.${part}`)) return say(`product.${part}`)
   const args = { wall: part.toUpperCase(), pipe: part, n: part }
-  for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`])
+  for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`, `field.${whole}.${part}`])
     if (known(key)) return say(key, args)
   return field
 }

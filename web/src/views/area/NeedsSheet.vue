@@ -25,7 +25,6 @@ const people = ref<string[]>([])
 const holder = ref('')
 const typed = computed(() => draft.typed.value)
 const gases = (['oxygen', 'explosive'] as const).map((id) => ({ id, label: say(`needs.${id}`) }))
-const text = (event: Event) => (event.target as HTMLInputElement).value
 const named = (id: string) => nameOf(id) || (look.value.job.people.find((each) => each.id === id)?.role ?? '')
 
 async function body(): Promise<[string, object]> {
@@ -71,31 +70,31 @@ async function keep(): Promise<void> {
   <SideSheet :title="say(`needs.title.${of}`)" @close="emit('close')">
     <p>{{ say(`needs.line.${of}`, { permit: step.permit ? optionName(step.permit) : '' }) }}</p>
     <template v-if="of === 'permit'">
-      <label v-for="id in ['number', 'giver']" :key="id" class="field">
-        <span>{{ say(`needs.${id}`) }}</span>
-        <input
-          :value="typed[id] ?? ''"
-          maxlength="120"
-          autocomplete="off"
-          @input="(event) => draft.type(id, text(event))"
-        />
-      </label>
-      <label class="field">
-        <span>{{ say('needs.until') }}</span>
-        <input type="datetime-local" :value="typed.until ?? ''" @input="(event) => draft.type('until', text(event))" />
-      </label>
+      <v-text-field
+        v-for="id in ['number', 'giver']"
+        :key="id"
+        :label="say(`needs.${id}`)"
+        :model-value="typed[id] ?? ''"
+        maxlength="120"
+        autocomplete="off"
+        @update:model-value="draft.type(id, $event)"
+      />
+      <v-text-field
+        :label="say('needs.until')"
+        type="datetime-local"
+        :model-value="typed.until ?? ''"
+        @update:model-value="draft.type('until', $event)"
+      />
     </template>
     <template v-else-if="of === 'gas'">
       <NumberFields :fields="gases" :typed="typed" @type="draft.type" @enter="keep" />
-      <label class="field">
-        <span>{{ say('needs.meter') }}</span>
-        <input
-          :value="typed.meter ?? ''"
-          maxlength="120"
-          autocomplete="off"
-          @input="(event) => draft.type('meter', text(event))"
-        />
-      </label>
+      <v-text-field
+        :label="say('needs.meter')"
+        :model-value="typed.meter ?? ''"
+        maxlength="120"
+        autocomplete="off"
+        @update:model-value="draft.type('meter', $event)"
+      />
     </template>
     <template v-else>
       <ul>
@@ -120,15 +119,13 @@ async function keep(): Promise<void> {
         >
           {{ named(option) }}
         </OneOf>
-        <label class="field">
-          <span>{{ say('needs.licence') }}</span>
-          <input
-            :value="typed.licence ?? ''"
-            maxlength="120"
-            autocomplete="off"
-            @input="(event) => draft.type('licence', text(event))"
-          />
-        </label>
+        <v-text-field
+          :label="say('needs.licence')"
+          :model-value="typed.licence ?? ''"
+          maxlength="120"
+          autocomplete="off"
+          @update:model-value="draft.type('licence', $event)"
+        />
       </template>
     </template>
     <p v-if="error" class="said" role="alert">{{ error }}</p>

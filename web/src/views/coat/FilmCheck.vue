@@ -89,10 +89,13 @@ async function read(): Promise<void> {
           />
         </li>
       </ul>
-      <label v-if="chosen.length" class="field">
-        <span>{{ say('film.look.note') }}</span>
-        <input v-model="note" maxlength="500" autocomplete="off" />
-      </label>
+      <v-text-field
+        v-if="chosen.length"
+        v-model="note"
+        :label="say('film.look.note')"
+        maxlength="500"
+        autocomplete="off"
+      />
       <button v-if="chosen.length" class="outline" :disabled="!note.trim()" @click="look(false)">
         {{ say('film.look.not') }}
       </button>

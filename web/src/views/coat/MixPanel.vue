@@ -213,27 +213,25 @@ async function weighed(): Promise<void> {
           <li v-for="part in first" :key="part.part" class="row">
             <span class="grow">
               <strong>{{ part.name }}</strong>
-              <label class="code">
-                <span class="visually-hidden">{{ say('bucket.code') }}, {{ part.name }}</span>
-                <input
-                  v-model="codes[part.part]"
-                  class="mono"
-                  :placeholder="say('bucket.code')"
-                  maxlength="40"
-                  autocomplete="off"
-                />
-              </label>
-            </span>
-            <label v-if="otherwise" class="code weighed">
-              <span class="visually-hidden">{{ say('mix.weighed', { name: part.name }) }}</span>
-              <input
-                :value="draft.typed.value[`weighed.${part.part}`] ?? ''"
-                :placeholder="`${fixed(part.kg, 2)} kg`"
-                inputmode="decimal"
+              <v-text-field
+                v-model="codes[part.part]"
+                class="code mono"
+                :aria-label="`${say('bucket.code')}, ${part.name}`"
+                :placeholder="say('bucket.code')"
+                maxlength="40"
                 autocomplete="off"
-                @input="draft.type(`weighed.${part.part}`, ($event.target as HTMLInputElement).value)"
               />
-            </label>
+            </span>
+            <v-text-field
+              v-if="otherwise"
+              class="code weighed"
+              :aria-label="say('mix.weighed', { name: part.name })"
+              :model-value="draft.typed.value[`weighed.${part.part}`] ?? ''"
+              :placeholder="`${fixed(part.kg, 2)} kg`"
+              inputmode="decimal"
+              autocomplete="off"
+              @update:model-value="draft.type(`weighed.${part.part}`, $event)"
+            />
             <strong v-else class="kg">{{ fixed(part.kg, 2) }} kg</strong>
           </li>
           <li v-for="each in onTop" :key="each.key" class="row">
@@ -295,23 +293,17 @@ async function weighed(): Promise<void> {
   grid-template-columns: repeat(auto-fit, minmax(96px, 1fr));
   gap: 8px;
 }
-.fields :deep(.field > span:first-child) {
+.fields :deep(.v-label) {
   font-size: 15px;
   white-space: nowrap;
 }
-.code input {
-  width: 100%;
-  min-height: 40px;
-  border: 0;
+.code :deep(input) {
   border-bottom: 1.5px solid var(--edge);
-  background: none;
+  font-size: inherit;
+  font-weight: inherit;
 }
 .code.weighed {
   flex: 0 0 120px;
-}
-.code input::placeholder {
-  color: var(--ink2);
-  opacity: 1;
 }
 .kg {
   font-size: 30px;

@@ -139,10 +139,7 @@ async function takeBack(): Promise<void> {
             : say('read.keep.line', { lower: shown.lower_mm, upper: shown.upper_mm })
         }}
       </p>
-      <label class="field">
-        <span>{{ say('read.reason') }}</span>
-        <input v-model="why" maxlength="500" autocomplete="off" />
-      </label>
+      <v-text-field v-model="why" :label="say('read.reason')" maxlength="500" autocomplete="off" />
       <div class="both">
         <button class="outline narrow" @click="emit('reading', '')">{{ say('close') }}</button>
         <button class="outline narrow" @click="takeBack">{{ say('read.withdraw') }}</button>

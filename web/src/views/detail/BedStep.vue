@@ -1,17 +1,13 @@
 <script setup lang="ts">
 // Bands, corners and collars: tap a piece on either side to mark it, bed it with one press.
 import { computed, ref } from 'vue'
-import { toggled } from '../../data/toggled'
 import type { Schemas } from '../../core/core'
 import FirstLine from '../../parts/FirstLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { fixed, place, say } from '../../words/words'
-import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
-import StartList from '../waits/StartList.vue'
-import WorkPanel from '../work/WorkPanel.vue'
-import WorkTabs from '../work/WorkTabs.vue'
+import WorkPart from '../work/WorkPart.vue'
 import { isDone, useWorks, workId } from '../work/useWorks'
 import { isShut, useArea, type Step } from '../area/useArea'
 
@@ -21,8 +17,8 @@ const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, record, goOn, job, area } = useArea()
 
 const picked = ref('')
-const { work, tab, tabs, named, doneAt, onwards } = useWorks(() => props.step, 'pieces')
-const chosen = ref<string[]>([])
+const works = useWorks(() => props.step, 'pieces')
+const { work, tab } = works
 const error = ref('')
 /** By number, as they are bedded: each laps onto those before it. */
 const pieces = computed(() => look.value.pieces.filter((piece) => piece.step === props.step.id))
@@ -51,12 +47,12 @@ async function bed(): Promise<void> {
   }
 }
 function laid(): void {
-  onwards()
+  works.onwards()
   if (!left.value.length && props.step.works.every((each) => each.beds || isDone(each))) goOn()
 }
 function pick(id: string): void {
-  if (!work.value) picked.value = id
-  else if (work.value.places.some((each) => each.id === id)) chosen.value = toggled(chosen.value, id)
+  if (work.value) works.pick(id)
+  else picked.value = id
 }
 
 const state = (piece: Piece) =>
@@ -74,44 +70,32 @@ const state = (piece: Piece) =>
         @pick="pick"
       />
     </template>
-    <BlockLine :step="step" />
-    <WorkTabs :tabs="tabs" :tab="tab" :named="named" :done="doneAt" @show="(id) => ((tab = id), (chosen = []))" />
-    <WorkPanel
-      v-if="work"
-      :key="tab"
-      :step="step"
-      :work="work"
-      :name="named(tab)"
-      :chosen="chosen"
-      @choose="(ids) => (chosen = ids)"
-      @error="(text) => (error = text)"
-      @laid="laid"
-    />
-    <FirstLine v-if="!work" of="bed" :count="pieces.length - left.length" />
-    <StartList v-if="left.length" :step="step" />
-    <ul v-if="!work">
-      <li v-for="piece in pieces" :key="piece.id">
-        <button
-          class="row piece"
-          :class="{ chosen: piece.id === next?.id }"
-          :disabled="piece.bedded"
-          @click="picked = piece.id"
-        >
-          <strong class="number">{{ piece.number }}</strong>
-          <span class="grow">
-            {{ nameOf(piece) }}
-            <span
-              v-if="piece.length_mm"
-              class="bar"
-              :class="state(piece)"
-              :style="{ width: `${(100 * piece.length_mm) / longest}%` }"
-            />
-          </span>
-          <strong v-if="piece.length_mm">{{ fixed(piece.length_mm / 1000, 2) }}</strong>
-          <span class="small">{{ say(`bed.state.${state(piece)}`) }}</span>
-        </button>
-      </li>
-    </ul>
+    <WorkPart :step="step" :of="works" :starts="left.length > 0" @error="(text) => (error = text)" @laid="laid">
+      <FirstLine of="bed" :count="pieces.length - left.length" />
+      <ul>
+        <li v-for="piece in pieces" :key="piece.id">
+          <button
+            class="row piece"
+            :class="{ chosen: piece.id === next?.id }"
+            :disabled="piece.bedded"
+            @click="picked = piece.id"
+          >
+            <strong class="number">{{ piece.number }}</strong>
+            <span class="grow">
+              {{ nameOf(piece) }}
+              <span
+                v-if="piece.length_mm"
+                class="bar"
+                :class="state(piece)"
+                :style="{ width: `${(100 * piece.length_mm) / longest}%` }"
+              />
+            </span>
+            <strong v-if="piece.length_mm">{{ fixed(piece.length_mm / 1000, 2) }}</strong>
+            <span class="small">{{ say(`bed.state.${state(piece)}`) }}</span>
+          </button>
+        </li>
+      </ul>
+    </WorkPart>
     <template v-if="!work" #facts>
       <p v-if="left.length">
         <strong class="count">{{ left.length }}</strong> {{ say('bed.left', { n: '' }).trim() }}

@@ -60,14 +60,15 @@ async function go(): Promise<void> {
       <p v-if="book.waiting">{{ say('pair.kept', { n: book.waiting }) }}</p>
       <template v-if="open">
         <p>{{ say('pair.line') }}</p>
-        <label class="field">
-          <span>{{ say('pair.code') }}</span>
-          <input v-model="code" class="mono code" maxlength="20" autocomplete="off" autocapitalize="characters" />
-        </label>
-        <label class="field">
-          <span>{{ say('pair.name') }}</span>
-          <input v-model="name" maxlength="80" autocomplete="off" />
-        </label>
+        <v-text-field
+          v-model="code"
+          :label="say('pair.code')"
+          maxlength="20"
+          autocomplete="off"
+          autocapitalize="characters"
+          class="mono code"
+        />
+        <v-text-field v-model="name" :label="say('pair.name')" maxlength="80" autocomplete="off" />
         <p class="small">{{ say('pair.name.line') }}</p>
       </template>
       <p v-if="error" class="said" role="alert">{{ error }}</p>
@@ -89,7 +90,7 @@ async function go(): Promise<void> {
   align-content: start;
   gap: 14px;
 }
-.code {
+.code :deep(input) {
   font-size: 30px;
   letter-spacing: 0.08em;
 }

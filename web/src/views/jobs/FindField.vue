@@ -6,10 +6,14 @@ const find = defineModel<string>({ required: true })
 </script>
 
 <template>
-  <label class="field find">
-    <span>{{ say('find.label') }}</span>
-    <input v-model="find" type="search" autocomplete="off" maxlength="80" />
-  </label>
+  <v-text-field
+    v-model="find"
+    :label="say('find.label')"
+    type="search"
+    autocomplete="off"
+    maxlength="80"
+    class="find"
+  />
 </template>
 
 <style scoped>

@@ -75,16 +75,16 @@ async function keep(): Promise<void> {
       </section>
     </template>
     <template v-else>
-      <label v-for="q in asks.questions.value" :key="q.id" class="field">
-        <span>{{ fieldName(q.id) }} {{ q.unit ? unitName(q.unit) : '' }}</span>
-        <span v-if="q.args?.says" class="small">{{ say('rules.says', q.args) }}</span>
-        <input
-          :value="draft.typed.value[q.id] ?? ''"
+      <div v-for="q in asks.questions.value" :key="q.id">
+        <v-text-field
+          :label="`${fieldName(q.id)} ${q.unit ? unitName(q.unit) : ''}`"
+          :model-value="draft.typed.value[q.id] ?? ''"
           :placeholder="q.assumed ? quantity(q.value, q.unit ?? '') : ''"
           autocomplete="off"
-          @input="draft.type(q.id, ($event.target as HTMLInputElement).value)"
+          @update:model-value="draft.type(q.id, $event)"
         />
-      </label>
+        <p v-if="q.args?.says" class="small">{{ say('rules.says', q.args) }}</p>
+      </div>
       <p v-for="fault in faults" :key="fault" class="said" role="alert">{{ fault }}</p>
     </template>
     <template v-if="editing" #action>

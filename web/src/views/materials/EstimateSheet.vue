@@ -46,23 +46,19 @@ async function paper(): Promise<void> {
 <template>
   <SideSheet :title="say('estimate.title')" @close="emit('close')">
     <p class="small">{{ say('estimate.is') }}</p>
-    <label class="field">
-      <span>{{ say('estimate.letterhead') }}</span>
-      <textarea
-        rows="3"
-        maxlength="400"
-        :value="draft.typed.value.letterhead ?? ''"
-        @input="draft.type('letterhead', ($event.target as HTMLTextAreaElement).value)"
-      />
-    </label>
-    <label class="field">
-      <span>{{ say('estimate.client') }}</span>
-      <input
-        maxlength="80"
-        :value="draft.typed.value.client ?? ''"
-        @input="draft.type('client', ($event.target as HTMLInputElement).value)"
-      />
-    </label>
+    <v-textarea
+      :label="say('estimate.letterhead')"
+      rows="3"
+      maxlength="400"
+      :model-value="draft.typed.value.letterhead ?? ''"
+      @update:model-value="draft.type('letterhead', $event)"
+    />
+    <v-text-field
+      :label="say('estimate.client')"
+      maxlength="80"
+      :model-value="draft.typed.value.client ?? ''"
+      @update:model-value="draft.type('client', $event)"
+    />
     <FormFields :questions="questions" :typed="draft.typed.value" @type="draft.type" />
     <dl v-if="out" class="sums">
       <template v-for="h in out.hours" :key="h.work">

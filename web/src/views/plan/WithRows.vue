@@ -72,10 +72,7 @@ const nameOf = (id: string) => changing.value?.others.find((o) => o.id === id)?.
           <strong>{{ nameOf(option) }}</strong>
         </template>
       </OneOf>
-      <label class="field">
-        <span>{{ say('override.reason') }}</span>
-        <input v-model="reason" maxlength="200" />
-      </label>
+      <v-text-field v-model="reason" :label="say('override.reason')" maxlength="200" />
       <PersonChoice v-model="person" :people="look.job.people" :label="say('override.person')" />
       <template #action>
         <button class="outline" @click="asNamed">{{ say('with.as_named') }}</button>

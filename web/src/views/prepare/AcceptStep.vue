@@ -84,10 +84,7 @@ async function accept(): Promise<void> {
     </p>
     <SurfaceFilm v-for="each in coats" :key="each.step" :coat="each" />
     <FindingsList v-if="open" :gates="step.gates" />
-    <label v-if="open" class="field">
-      <span>{{ say('accept.note') }}</span>
-      <input v-model="note" maxlength="500" autocomplete="off" />
-    </label>
+    <v-text-field v-if="open" v-model="note" :label="say('accept.note')" maxlength="500" autocomplete="off" />
     <OverrideLine v-if="open && !step.block" :step="step" />
     <template #mitre>
       <span id="step-mitre" class="teleport" />

@@ -3,27 +3,23 @@
 import { computed, ref } from 'vue'
 import { call } from '../../core/core'
 import { sayRefusal } from '../../data/refusal'
-import { toggled } from '../../data/toggled'
 import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
-import BlockLine from '../area/BlockLine.vue'
 import StepFrame from '../area/StepFrame.vue'
-import StartList from '../waits/StartList.vue'
 import AsksPanel from '../work/AsksPanel.vue'
 import RepeatLine from '../work/RepeatLine.vue'
-import WorkPanel from '../work/WorkPanel.vue'
-import WorkTabs from '../work/WorkTabs.vue'
+import WorkPart from '../work/WorkPart.vue'
 import { isDone, useWorks } from '../work/useWorks'
 import type { Schemas } from '../../core/core'
 import { isShut, useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step; stage: Schemas['LogbookStageLook'] }>()
 const { look, job, area, record, goOn } = useArea()
-const { works, work, tab, tabs, named, doneAt, onwards } = useWorks(() => props.step, 'asks')
+const works = useWorks(() => props.step, 'asks')
+const { work, chosen, pick } = works
 
-const chosen = ref<string[]>([])
 const error = ref('')
 const done = computed(() => props.step.state === 'done')
 /** What was answered already, then what is being answered here. */
@@ -38,11 +34,6 @@ const refused = computed(() => (props.step.asks ?? []).some((each) => given.valu
 /** A milestone: time and state bring it, no key. */
 const comes = computed(() => props.step.does === 'milestone')
 const undecided = computed(() => !!props.step.only_if && !given.value[props.step.only_if.id])
-
-function pick(id: string): void {
-  if (work.value?.places.some((each) => each.id === id) && !work.value.laid.includes(id))
-    chosen.value = toggled(chosen.value, id)
-}
 
 async function reply(question: NonNullable<Step['asks']>[number]): Promise<Record<string, unknown>> {
   const text = given.value[question.id]!
@@ -79,8 +70,8 @@ async function again(): Promise<void> {
   await record('done', { step: props.step.id }, { key: 'again.kept', args: { title: props.step.title } })
 }
 function laid(): void {
-  onwards()
-  if (!(props.step.asks ?? []).length && works.value.every(isDone)) goOn()
+  works.onwards()
+  if (!(props.step.asks ?? []).length && works.works.value.every(isDone)) goOn()
 }
 </script>
 
@@ -122,21 +113,7 @@ function laid(): void {
       </OneOf>
     </template>
     <template v-else>
-      <BlockLine :step="step" />
-      <WorkTabs :tabs="tabs" :tab="tab" :named="named" :done="doneAt" @show="(id) => ((tab = id), (chosen = []))" />
-      <StartList v-if="!done" :step="step" />
-      <WorkPanel
-        v-if="work"
-        :key="tab"
-        :step="step"
-        :work="work"
-        :name="named(tab)"
-        :chosen="chosen"
-        @choose="(ids) => (chosen = ids)"
-        @error="(text) => (error = text)"
-        @laid="laid"
-      />
-      <template v-else>
+      <WorkPart :step="step" :of="works" :starts="!done" @error="(text) => (error = text)" @laid="laid">
         <RepeatLine v-if="step.repeats" :step="step" />
         <AsksPanel
           :step="step"
@@ -145,7 +122,7 @@ function laid(): void {
           @give="(id, says) => (answers = { ...answers, [id]: says })"
         />
         <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>
-      </template>
+      </WorkPart>
     </template>
     <template #outline>
       <button v-if="step.repeats && !done && !work" class="outline" @click="again">{{ say('again.now') }}</button>

@@ -186,10 +186,7 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
     >
     <template #line>{{ opened?.name }}</template>
     <TwoSides :phone="shown ? 'side-alone' : 'list-first'">
-      <label class="field">
-        <span>{{ say('library.find') }}</span>
-        <input v-model="find" type="search" autocomplete="off" />
-      </label>
+      <v-text-field v-model="find" :label="say('library.find')" type="search" autocomplete="off" />
       <p v-if="said" class="said" role="status">{{ said }}</p>
       <section v-for="other in elsewhere" :key="other.id">
         <h2 class="sub">{{ other.name }}</h2>

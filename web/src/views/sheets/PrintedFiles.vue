@@ -47,22 +47,18 @@ function set(i: number, change: Partial<File>): void {
       <a :href="`/api/jobs/${job}/photos/${file.id}`" target="_blank" rel="noopener">{{ file.name }}</a>
       <span class="small">{{ say(`file.${file.kind}`) }}</span>
       <template v-if="!fixed">
-        <label class="field">
-          <span>{{ say('sheet.printed') }}</span>
-          <input
-            type="date"
-            :value="file.printed ?? ''"
-            @input="set(i, { printed: ($event.target as HTMLInputElement).value })"
-          />
-        </label>
-        <label class="field">
-          <span>{{ say('sheet.language') }}</span>
-          <input
-            :value="file.language ?? ''"
-            maxlength="20"
-            @input="set(i, { language: ($event.target as HTMLInputElement).value })"
-          />
-        </label>
+        <v-text-field
+          :label="say('sheet.printed')"
+          type="date"
+          :model-value="file.printed ?? ''"
+          @update:model-value="set(i, { printed: $event })"
+        />
+        <v-text-field
+          :label="say('sheet.language')"
+          :model-value="file.language ?? ''"
+          maxlength="20"
+          @update:model-value="set(i, { language: $event })"
+        />
         <button
           class="outline narrow"
           @click="

@@ -101,10 +101,7 @@ defineExpose({ spot, way, take })
         {{ say(`base.leak.${l.state}`) }}, {{ moment(l.found.at) }}
       </p>
       <template v-if="!l.plugged">
-        <label class="field">
-          <span>{{ say('base.leak.plug') }}</span>
-          <input v-model="with_[l.entry]" maxlength="200" autocomplete="off" />
-        </label>
+        <v-text-field v-model="with_[l.entry]" :label="say('base.leak.plug')" maxlength="200" autocomplete="off" />
         <button class="outline narrow" :disabled="!with_[l.entry]?.trim()" @click="plug(l.entry)">
           {{ say('base.leak.plugged') }}
         </button>
@@ -134,15 +131,15 @@ defineExpose({ spot, way, take })
 
     <h2>{{ say('base.why') }}</h2>
     <p class="small">{{ say('base.why.line') }}</p>
-    <label v-for="line in lines" :key="line" class="field">
-      <span>{{ say(`why.${line}`) }}</span>
-      <textarea
-        rows="2"
-        maxlength="500"
-        :value="why[line] ?? ''"
-        @input="draft.type(line, ($event.target as HTMLTextAreaElement).value)"
-      />
-    </label>
+    <v-textarea
+      v-for="line in lines"
+      :key="line"
+      :label="say(`why.${line}`)"
+      rows="2"
+      maxlength="500"
+      :model-value="why[line] ?? ''"
+      @update:model-value="draft.type(line, $event)"
+    />
     <div class="both">
       <button class="outline narrow" :aria-pressed="drawsWay" @click="drawsWay = !drawsWay">
         {{ say('base.way') }}

@@ -143,16 +143,16 @@ const print = () => {
       <button v-if="editing" class="outline" :disabled="!survey" @click="mirror">{{ say('survey.mirror') }}</button>
     </div>
     <section v-if="survey" class="list">
-      <label class="field">
-        <span>{{ say('survey.copy.count') }}</span>
-        <span class="small">{{ say('survey.copy.line') }}</span>
-        <input v-model="count" inputmode="numeric" maxlength="3" autocomplete="off" />
-      </label>
+      <p class="small">{{ say('survey.copy.line') }}</p>
+      <v-text-field
+        v-model="count"
+        :label="say('survey.copy.count')"
+        inputmode="numeric"
+        maxlength="3"
+        autocomplete="off"
+      />
       <button class="outline" @click="copy">{{ say('survey.copy') }}</button>
-      <label class="field">
-        <span>{{ say('survey.pattern.name') }}</span>
-        <input v-model="pattern" maxlength="80" autocomplete="off" />
-      </label>
+      <v-text-field v-model="pattern" :label="say('survey.pattern.name')" maxlength="80" autocomplete="off" />
       <button class="outline" :disabled="!pattern.trim()" @click="keepPattern">{{ say('survey.pattern') }}</button>
     </section>
   </SideSheet>

@@ -280,15 +280,15 @@ const line = computed(() => {
             {{ optionName(option) }}
           </button>
         </div>
-        <label v-if="question.kind === 'text'" class="field">
-          <span>{{ titleOf(question) }}</span>
-          <textarea
+        <div v-if="question.kind === 'text'">
+          <v-textarea
+            :label="titleOf(question)"
             rows="4"
-            :value="draft.typed.value[question.id] ?? ''"
-            @input="type(($event.target as HTMLTextAreaElement).value)"
+            :model-value="draft.typed.value[question.id] ?? ''"
+            @update:model-value="type"
           />
           <button class="outline narrow" @click="filing = true">{{ say('survey.import') }}</button>
-        </label>
+        </div>
         <OneOf
           v-else-if="question.kind === 'choice'"
           v-slot="{ option }"

@@ -28,10 +28,7 @@ async function keep(): Promise<void> {
 <template>
   <SideSheet :title="say('test.explain')" @close="emit('close')">
     <p>{{ say('test.explain.line') }}</p>
-    <label class="field">
-      <span>{{ say('field.reason') }}</span>
-      <input v-model="why" maxlength="500" autocomplete="off" />
-    </label>
+    <v-text-field v-model="why" :label="say('field.reason')" maxlength="500" autocomplete="off" />
     <PersonChoice v-model="person" :people="look.job.people" :label="say('override.person')" />
     <PhotoRow :photos="photos" @took="(photo) => (photos = [...photos, photo])" />
     <template #action>

@@ -31,15 +31,14 @@ const emit = defineEmits<{ type: [id: string, text: string] }>()
   >
     {{ say(`test.damp.${option}`) }}
   </OneOf>
-  <label v-if="typed.outside && typed.outside !== 'dry'" class="field">
-    <span>{{ say('test.read.where') }}</span>
-    <input
-      :value="typed.where ?? ''"
-      maxlength="200"
-      autocomplete="off"
-      @input="emit('type', 'where', ($event.target as HTMLInputElement).value)"
-    />
-  </label>
+  <v-text-field
+    v-if="typed.outside && typed.outside !== 'dry'"
+    :label="say('test.read.where')"
+    :model-value="typed.where ?? ''"
+    maxlength="200"
+    autocomplete="off"
+    @update:model-value="emit('type', 'where', $event)"
+  />
 </template>
 
 <style scoped>

@@ -97,15 +97,14 @@ async function keep(): Promise<void> {
         >
           {{ say(`spray.${id}.${option}`) }}
         </OneOf>
-        <label v-if="seen" class="field">
-          <span>{{ say('spray.seen') }}</span>
-          <input
-            :value="typed.where ?? ''"
-            maxlength="200"
-            autocomplete="off"
-            @input="(event) => draft.type('where', (event.target as HTMLInputElement).value)"
-          />
-        </label>
+        <v-text-field
+          v-if="seen"
+          :label="say('spray.seen')"
+          :model-value="typed.where ?? ''"
+          maxlength="200"
+          autocomplete="off"
+          @update:model-value="draft.type('where', $event)"
+        />
       </template>
     </template>
     <ul>

@@ -184,16 +184,14 @@ const line = computed(() => {
         <h2 class="sub">{{ say('test.read.title') }}</h2>
         <NumberFields :fields="fields" :typed="draft.typed.value" :asked="asked" @type="draft.type" @enter="keep" />
         <OutsideLook :typed="draft.typed.value" :before="false" @type="draft.type" />
-        <label class="field">
-          <span>{{ say('test.read.at') }}</span>
-          <input
-            :value="draft.typed.value.read_at ?? ''"
-            maxlength="30"
-            autocomplete="off"
-            :placeholder="moment(now)"
-            @input="draft.type('read_at', ($event.target as HTMLInputElement).value)"
-          />
-        </label>
+        <v-text-field
+          :label="say('test.read.at')"
+          :model-value="draft.typed.value.read_at ?? ''"
+          maxlength="30"
+          autocomplete="off"
+          :placeholder="moment(now)"
+          @update:model-value="draft.type('read_at', $event)"
+        />
       </template>
       <button class="outline narrow" :aria-expanded="listed" @click="listed = !listed">
         {{ say('test.readings', { n: readings.length }) }}
@@ -239,10 +237,7 @@ const line = computed(() => {
     <ExplainTest v-if="explaining" :step="step.id" :of="explaining" @close="explaining = ''" />
     <SideSheet v-if="repairing" :title="say('test.repaired')" @close="repairing = false">
       <p>{{ say('test.repaired.line') }}</p>
-      <label class="field">
-        <span>{{ say('field.did') }}</span>
-        <input v-model="did" maxlength="500" autocomplete="off" />
-      </label>
+      <v-text-field v-model="did" :label="say('field.did')" maxlength="500" autocomplete="off" />
       <template #action>
         <button class="outline" :disabled="!did.trim()" @click="keepRepair">{{ say('test.repaired') }}</button>
       </template>

@@ -64,10 +64,13 @@ async function keep(): Promise<void> {
     <h2 class="sub">{{ say('climate.since') }}</h2>
     <NumberFields :fields="since" :typed="draft.typed.value" :asked="asked" @type="type" @enter="keep" />
     <CheckRow :label="say('climate.shut')" :checked="shut" @toggle="draft.type('shut', shut ? '' : 'yes')" />
-    <label class="field">
-      <span>{{ say('climate.place') }}</span>
-      <input v-model="place" maxlength="80" autocomplete="off" :placeholder="say('climate.place.own')" />
-    </label>
+    <v-text-field
+      v-model="place"
+      :label="say('climate.place')"
+      maxlength="80"
+      autocomplete="off"
+      :placeholder="say('climate.place.own')"
+    />
     <p class="small">{{ say('climate.place.line') }}</p>
     <template #action>
       <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>

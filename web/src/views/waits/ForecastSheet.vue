@@ -44,30 +44,25 @@ async function keep(): Promise<void> {
     asked.value = askedBack(refused)
   }
 }
-const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
   <SideSheet :title="say('forecast.title')" @close="emit('close')">
     <p>{{ say('forecast.line') }}</p>
-    <label class="field">
-      <span>{{ say('forecast.dry_until') }}</span>
-      <input
-        type="datetime-local"
-        :value="draft.typed.value.until ?? ''"
-        @input="(event) => draft.type('until', text(event))"
-      />
-    </label>
+    <v-text-field
+      :label="say('forecast.dry_until')"
+      type="datetime-local"
+      :model-value="draft.typed.value.until ?? ''"
+      @update:model-value="draft.type('until', $event)"
+    />
     <NumberFields :fields="fields" :typed="draft.typed.value" :asked="asked" @type="draft.type" @enter="keep" />
-    <label class="field">
-      <span>{{ say('forecast.from') }}</span>
-      <input
-        :value="draft.typed.value.from ?? ''"
-        maxlength="80"
-        autocomplete="off"
-        @input="(event) => draft.type('from', text(event))"
-      />
-    </label>
+    <v-text-field
+      :label="say('forecast.from')"
+      :model-value="draft.typed.value.from ?? ''"
+      maxlength="80"
+      autocomplete="off"
+      @update:model-value="draft.type('from', $event)"
+    />
     <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>
       <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>

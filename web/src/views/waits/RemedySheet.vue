@@ -25,10 +25,7 @@ async function keep(): Promise<void> {
 <template>
   <SideSheet :title="say('remedy.title')" @close="emit('close')">
     <p>{{ say('remedy.line', { remedy }) }}</p>
-    <label class="field">
-      <span>{{ say('field.did') }}</span>
-      <input v-model="did" maxlength="500" autocomplete="off" />
-    </label>
+    <v-text-field v-model="did" :label="say('field.did')" maxlength="500" autocomplete="off" />
     <p v-if="error" class="said" role="alert">{{ error }}</p>
     <template #action>
       <button class="outline" @click="emit('close')">{{ say('cancel') }}</button>

@@ -11,7 +11,6 @@ const shown = ref(false)
 
 const choices = { strokes, face: faces } as const
 const pick = (id: 'strokes' | 'face', option: string) => emit('type', id, props.typed[id] === option ? '' : option)
-const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
@@ -34,10 +33,15 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       >
         {{ optionName(option) }}
       </OneOf>
-      <label v-for="id in ['colour', 'tool']" :key="id" class="field">
-        <span>{{ say(`work.how.${id}`) }}</span>
-        <input :value="typed[id] ?? ''" maxlength="80" autocomplete="off" @input="emit('type', id, text($event))" />
-      </label>
+      <v-text-field
+        v-for="id in ['colour', 'tool']"
+        :key="id"
+        :label="say(`work.how.${id}`)"
+        :model-value="typed[id] ?? ''"
+        maxlength="80"
+        autocomplete="off"
+        @update:model-value="emit('type', id, $event)"
+      />
     </template>
   </section>
 </template>

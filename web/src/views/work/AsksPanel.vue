@@ -13,24 +13,22 @@ const emit = defineEmits<{ give: [id: string, says: string] }>()
 const questions = computed<Question[]>(() => props.step.asks ?? [])
 const why = (q: Question) => props.step.open.find((each) => each.id === q.id)?.why
 const other = (q: Question) => (q.na ? ['no', 'not_here'] : ['no'])
-const text = (event: Event) => (event.target as HTMLInputElement).value
 const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id] === says ? '' : says)
 </script>
 
 <template>
   <ul>
     <li v-for="q in questions" :key="q.id" class="ask">
-      <label v-if="q.kind === 'number'" class="field">
-        <span>{{ q.line }}{{ q.unit ? `, ${unitName(q.unit)}` : '' }}</span>
-        <input
-          :value="given[q.id] ?? ''"
-          inputmode="decimal"
-          autocomplete="off"
-          :disabled="done"
-          maxlength="40"
-          @input="emit('give', q.id, text($event))"
-        />
-      </label>
+      <v-text-field
+        v-if="q.kind === 'number'"
+        :label="`${q.line}${q.unit ? `, ${unitName(q.unit)}` : ''}`"
+        :model-value="given[q.id] ?? ''"
+        inputmode="decimal"
+        autocomplete="off"
+        :disabled="done"
+        maxlength="40"
+        @update:model-value="emit('give', q.id, $event)"
+      />
       <OneOf
         v-else-if="q.kind === 'choice'"
         v-slot="{ option }"

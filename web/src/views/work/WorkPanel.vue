@@ -16,13 +16,13 @@ import BucketSteps from '../coat/BucketSteps.vue'
 import MixPanel from '../coat/MixPanel.vue'
 import AsDone from './AsDone.vue'
 import { asDone } from './asDone'
-import type { Work } from './useWorks'
+import { workId, type Work } from './useWorks'
 
 const props = defineProps<{ step: Step; work: Work; name: string; chosen: string[] }>()
 const emit = defineEmits<{ choose: [ids: string[]]; error: [text: string]; laid: [] }>()
 const { look, area, record } = useArea()
 const draft = useDraft(
-  () => `work.${area}.${props.step.id}.${props.work.id}`,
+  () => `work.${area}.${props.step.id}.${workId(props.work)}`,
   () => ({}),
 )
 const ready = ref(false)

@@ -1,6 +1,7 @@
 // What a step lays beside the coats of the film, and its questions: one at a time, what is open first.
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schemas } from '../../core/core'
+import { toggled } from '../../data/toggled'
 import { useHere } from '../../data/useHere'
 import { say } from '../../words/words'
 import type { Step } from '../area/useArea'
@@ -44,5 +45,19 @@ export function useWorks(step: () => Step, other: string) {
     const open = works.value.find((each) => !isDone(each) && workId(each) !== tab.value)
     if (work.value && isDone(work.value)) tab.value = open ? workId(open) : other
   }
-  return { works, work, tab, tabs, named, doneAt, onwards }
+  /** The places that are to be laid next. */
+  const chosen = ref<string[]>([])
+  const choose = (ids: string[]) => {
+    chosen.value = ids
+  }
+  const show = (id: string) => {
+    tab.value = id
+    chosen.value = []
+  }
+  /** A place tapped on the drawing: taken or left, if it is one of this work's and open. */
+  const pick = (id: string) => {
+    if (work.value?.places.some((each) => each.id === id) && !work.value.laid.includes(id))
+      chosen.value = toggled(chosen.value, id)
+  }
+  return { works, work, chosen, choose, show, pick, tab, tabs, named, doneAt, onwards }
 }
