@@ -6,6 +6,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -61,13 +62,15 @@ func pdf(t *testing.T, b Book) []byte {
 }
 
 // said is the text of a document, as a reader would copy it out.
-func said(t *testing.T, document []byte) string {
+func said(t *testing.T, document []byte) string { t.Helper(); return read(t, document, "-layout") }
+
+func read(t *testing.T, document []byte, as string) string {
 	t.Helper()
 	file := filepath.Join(t.TempDir(), "dossier.pdf")
 	if err := os.WriteFile(file, document, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+	text, err := exec.Command("pdftotext", as, file, "-").Output()
 	if err != nil {
 		t.Fatalf("pdftotext of the package poppler-utils is needed: %v", err)
 	}
@@ -200,6 +203,26 @@ func TestNoHeadingStandsAlone(t *testing.T) {
 	}
 	if pages < 20 {
 		t.Errorf("%d pages were looked at", pages)
+	}
+}
+
+// A page that others follow is not left half empty: a drawing that has no room is put there smaller.
+func TestNoPageIsLeftHalfEmpty(t *testing.T) {
+	word := regexp.MustCompile(`yMin="([0-9.]+)"`)
+	for area := range hostelAreas(t) {
+		pages := strings.Split(read(t, pdf(t, hostel(t, area)), "-bbox"), "<page ")[1:]
+		for n, page := range pages[:len(pages)-1] {
+			const foot, most = 780, 500 // pt from the top of an A4 page
+			lowest := 0.0
+			for _, found := range word.FindAllStringSubmatch(page, -1) {
+				if y, _ := strconv.ParseFloat(found[1], 64); y < foot {
+					lowest = max(lowest, y)
+				}
+			}
+			if lowest < most {
+				t.Errorf("%s: page %d of %d ends at %.0f pt", area, n+1, len(pages), lowest)
+			}
+		}
 	}
 }
 

@@ -85,9 +85,16 @@ type plot struct {
 	px    float64 // mm on paper a px of the drawing
 }
 
+// leastOfDrawing is how much smaller than it might be a drawing is put on a page that has no room for all of it, rather
+// than leave that room empty.
+const leastOfDrawing = 0.65
+
 // drawing puts a drawing on the page, as large as the given room takes it, centred.
 func (p *paper) drawing(d draw.Drawing, wide, tall float64, say func(draw.Say) string) {
 	scale := min(wide/d.Box.Width, tall/d.Box.Height)
+	if left := (p.left() - 2) / (d.Box.Height * scale); left < 1 && left >= leastOfDrawing {
+		scale *= left
+	}
 	p.need(d.Box.Height*scale + 2)
 	g := plot{p: p, box: d.Box, left: marginLeft + (wide-d.Box.Width*scale)/2, top: p.GetY(), scale: scale, px: d.MmPerPx * scale}
 	for _, item := range d.Items {

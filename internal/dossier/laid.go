@@ -59,17 +59,25 @@ func (d *dossier) laid() {
 const rfc = "2006-01-02T15:04:05Z07:00"
 
 func (d *dossier) laying(step logbook.StepLook, w logbook.WorkLook) []string {
-	unit := map[string]string{"kg": "paper.kg", "m": "paper.m", "m2": "paper.m2", "count": "paper.pieces"}[w.Unit]
+	amount := func(value float64) string {
+		switch {
+		case value == 0: // places were laid, no amount can be told
+			return "–"
+		case w.Unit == "count":
+			return d.Say("paper.pieces", "count", value)
+		}
+		return d.Quantity(value, w.Unit)
+	}
 	name := w.Name
 	if name == "" {
 		name = d.Say("product." + w.Role)
 	}
 	need := ""
 	if w.Need != nil {
-		need = d.Say(unit, w.Unit, *w.Need)
+		need = amount(*w.Need)
 	}
 	last := w.Lays[len(w.Lays)-1].When.Format(rfc)
-	return []string{step.Title, name, d.Say("paper.of_asked", "n", len(w.Laid), "of", len(w.Places)), d.Say(unit, w.Unit, w.Used), need, d.Moment(last)}
+	return []string{step.Title, name, d.Say("paper.of_asked", "n", len(w.Laid), "of", len(w.Places)), amount(w.Used), need, d.Moment(last)}
 }
 
 // question is the line of a step's question.

@@ -69,15 +69,21 @@ func (p *paper) write(w io.Writer) error {
 	return p.Output(w)
 }
 
+// left is how many mm of the page are left for what comes now, under the headings that wait for it.
+func (p *paper) left() float64 {
+	mm := pageTall - marginFoot - p.GetY()
+	for _, each := range p.ahead {
+		mm -= each.tall
+	}
+	return mm
+}
+
 // need begins a new page where less than so many mm are left, and writes the headings that wait for
 // what comes now.
 func (p *paper) need(mm float64) {
-	ahead := p.ahead
+	left, ahead := p.left(), p.ahead
 	p.ahead = nil // a new page writes its own head
-	for _, each := range ahead {
-		mm += each.tall
-	}
-	if p.GetY()+mm > pageTall-marginFoot {
+	if mm > left {
 		p.AddPage()
 	}
 	for _, each := range ahead {
