@@ -60,9 +60,11 @@ defineProps<{ job: string; place?: 'now' | 'waits' }>()
   display: none;
 }
 :root.slim .places {
+  gap: 4px;
   padding: 0;
 }
 :root.narrow .place {
+  min-width: 58px;
   min-height: 56px;
   grid-auto-flow: column;
   gap: 8px;

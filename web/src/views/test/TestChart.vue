@@ -9,7 +9,7 @@ defineProps<{ test: NonNullable<Schemas['SiteLook']['test']>; now: string }>()
 </script>
 
 <template>
-  <div class="chart">
+  <div class="chart scroll">
     <VerdictHead :test="test" />
     <div class="levels">
       <p class="small">{{ say('levels.label') }}</p>
@@ -22,7 +22,7 @@ defineProps<{ test: NonNullable<Schemas['SiteLook']['test']>; now: string }>()
 .chart {
   height: 100%;
   display: grid;
-  grid-template-rows: auto minmax(160px, 1fr);
+  grid-template-rows: auto minmax(180px, 1fr);
   gap: 8px;
 }
 .levels {

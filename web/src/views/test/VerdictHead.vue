@@ -58,7 +58,7 @@ const more = computed(() => {
 <style scoped>
 .verdict {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 360px);
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 330px), 1fr)); /* beside each other where both have room */
   gap: 8px 24px;
   padding: 0 4px 8px;
   border-bottom: 2.4px solid var(--ink);
@@ -92,9 +92,6 @@ const more = computed(() => {
   min-height: 56px;
   text-decoration: underline;
   text-underline-offset: 4px;
-}
-:root.phone .verdict {
-  grid-template-columns: minmax(0, 1fr);
 }
 :root.phone .word {
   font-size: 40px;
