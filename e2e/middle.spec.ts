@@ -118,14 +118,7 @@ test('what was typed is there again after Esc, Back and a reload, in every view'
       await view.sheet?.(page)
       await expect(view.field(page)).toHaveValue(view.typed)
 
-      // Back closes what lies on top, touched or not, and only then leaves the view.
-      const sheet = page.locator('.side-sheet')
-      if (await sheet.isVisible()) {
-        await view.field(page).click()
-        await page.goBack()
-        await expect(sheet).toHaveCount(0)
-        await expect(page).toHaveURL(at)
-      }
+      if (view.sheet) await page.keyboard.press('Escape')
       await page.goBack()
       await expect(page).not.toHaveURL(at)
       await page.goForward()
@@ -133,4 +126,20 @@ test('what was typed is there again after Esc, Back and a reload, in every view'
       await view.sheet?.(page)
       await expect(view.field(page)).toHaveValue(view.typed)
     })
+})
+
+test('Back closes what lies on top, touched or not, and only then leaves the view', async ({ page, house }) => {
+  await openShower(page, house)
+  const at = page.url()
+  for (const touched of [false, true]) {
+    await page.getByRole('button', { name: 'Override the hold' }).click()
+    const sheet = page.locator('.side-sheet')
+    await expect(sheet).toBeVisible()
+    if (touched) await sheet.getByLabel('Reason').click()
+    await page.goBack()
+    await expect(sheet).toHaveCount(0)
+    await expect(page).toHaveURL(at)
+  }
+  await page.goBack()
+  await expect(page).not.toHaveURL(at)
 })

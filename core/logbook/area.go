@@ -78,6 +78,8 @@ type Area struct {
 	lives               takeoff.OpenLives
 	lookedAt            map[filmKey]FilmLook
 	clock               time.Time              // what time finishes is judged by it
+	mending             map[string]bool        // steps of a remedy that somebody worked on
+	called              map[string]bool        // steps of remedies that are needed at the clock
 	times               map[string][]time.Time // of a repeated step: when it was done
 }
 
@@ -157,7 +159,7 @@ func FoldArea(own *Own, rest Rest, before *Area) *Area {
 		Deviations: append([]Deviation{}, own.deviations...),
 		Climate:    []ClimateReading{}, Touched: map[string]Touch{}, Remedied: map[string]bool{}, Tests: []WaterTest{}, Sprays: []SprayRun{}, Permits: []Permit{}, GasTests: []GasTest{}, Manned: map[string]Manned{}, Signatures: []Signature{}, Leaks: []Leak{},
 		begunAt: map[string]time.Time{}, endedAt: map[string]time.Time{}, layer: map[string]int{}, remedies: map[string][]time.Time{}, filmExplained: map[string]Signed{},
-		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{}, times: map[string][]time.Time{}, lookedAt: map[filmKey]FilmLook{},
+		memo: newMemo(), read: map[filmKey][]int{}, answers: map[string]answer{}, startSaid: map[string]bool{}, short: map[string]bool{}, mending: map[string]bool{}, times: map[string][]time.Time{}, lookedAt: map[filmKey]FilmLook{},
 	}
 	a.chooseVersions(before)
 	a.readAir()
@@ -353,6 +355,9 @@ func (a *Area) firstOpenBefore(id string) (system.Step, bool) {
 	for _, earlier := range a.steps {
 		if earlier.ID == id {
 			break
+		}
+		if earlier.Mends == id { // it is shut by what was missed
+			continue
 		}
 		if !a.finished(earlier) && !a.passed(earlier.ID) {
 			return earlier, true

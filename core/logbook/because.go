@@ -46,6 +46,7 @@ func (a *Area) Permission(id string, now time.Time) (Permission, error) {
 		return Permission{}, fault.At("step", "step.unknown", "step", id)
 	}
 	a.recount()
+	a.atMoment(now)
 	b := because{Area: a, step: s, now: now}
 	b.before()
 	b.base()

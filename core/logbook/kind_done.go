@@ -17,6 +17,7 @@ func (b Done) apply(a *Area, e settled) {
 	}
 	step, _ := a.stepBy(b.Step)
 	a.reply(e, step, b.Answers, b.Confirmed)
+	a.mending[step.ID] = step.Mends != ""
 	if a.dropped(step) {
 		a.noteWork(b.Step, e.when)
 		return
@@ -29,6 +30,7 @@ func (b Done) apply(a *Area, e settled) {
 		a.times[b.Step] = append(a.times[b.Step], e.when)
 	}
 	a.Done[b.Step] = Signed{Entry: e.ID, At: e.At, By: e.By}
+	a.mended(step, e.when)
 	if len(a.ownWorks(step)) == 0 && !step.Lays() { // else it ended as the last of it was laid
 		a.endedAt[b.Step] = e.when
 	}

@@ -159,7 +159,7 @@ type PieceLook struct {
 // At shows the area at a moment.
 func (a *Area) At(now time.Time) Look {
 	a.recount()
-	a.clock = now
+	a.atMoment(now)
 	l := Look{
 		ID: a.ID, Name: a.Name, Job: JobLook{a.Job.ID, a.Job.Name, a.Job.Demo, a.Job.People, a.Job.TimeZone, a.Job.Papers}, Survey: a.Survey, SurveyID: a.SurveyID, Geometry: a.Geometry,
 		PlanID: a.PlanID, Planned: a.Takeoff != nil, Plan: a.Takeoff, Pieces: a.PieceLooks(), Cuts: a.CutLooks(), Coats: []CoatLook{}, Batches: []BatchLook{},
@@ -214,6 +214,10 @@ func (a *Area) stage(stage system.Stage, next Next, now time.Time) StageLook {
 	}
 	finished := 0
 	for _, step := range stage.Steps {
+		if step.Mends != "" && a.dropped(step) { // nothing was missed
+			finished++
+			continue
+		}
 		s := a.stepLook(step, next, now)
 		finished += one(s.State == "done")
 		l.Coats += one(step.Coats())

@@ -17,6 +17,7 @@ type opening struct {
 	All     bool     // counted from the last of what it waits for, not place by place
 	Confirm []string // states a person confirms: the clock alone releases nothing
 	Remedy  string   // what makes it good when it is too late
+	missed  string   // then: the latest time by the system's name of it
 	sheet   sheet.Sheet
 	own     bool // of the film: it stands also where the work waited for was gone on without
 }
@@ -62,6 +63,9 @@ func (a *Area) openingOf(link system.Link) (o opening, is bool) {
 		return o, false
 	}
 	o = opening{After: before.ID, Confirm: link.States, Remedy: link.Otherwise, sheet: a.sheetOf(before), own: before.Coats(), All: link.Per == "all"}
+	if link.Latest != nil {
+		o.missed = link.Latest.Of
+	}
 	for _, f := range []*system.Figure{link.Latest, link.Least} {
 		if f == nil || f.Of == "" {
 			continue

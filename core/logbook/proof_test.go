@@ -2,6 +2,7 @@ package logbook_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"os"
 	"slices"
@@ -123,8 +124,9 @@ func TestALateCoatIsKeptAndWantsItsRemedy(t *testing.T) {
 	const late = 60 * time.Hour
 	w := accepted(t)
 	look := w.look(late)
-	if look.Next.State != "late" || look.Tide.State != "too late" || look.Tide.Remedy == "" {
-		t.Fatalf("60 h on, next is %s and the tide %s (%q)", look.Next.State, look.Tide.State, look.Tide.Remedy)
+	coat := stepIn(look, "coat_2")
+	if look.Next.Step != "coat_2_roughen" || coat.Block == nil || coat.Block.Kind != "late" {
+		t.Fatalf("60 h on, next is %+v, and the coat is shut by %+v", look.Next, coat.Block)
 	}
 	w.add(late, "touched", touched("firm", "no_tack", "no_transfer"))
 	w.add(late+time.Minute, "laid", laid("coat_2"))
@@ -523,4 +525,67 @@ func TestEveryFigureOfALookOpensToItsLeaves(t *testing.T) {
 			t.Errorf("no figure of %s was walked", name)
 		}
 	}
+}
+
+// stepIn is a step as it is shown.
+func stepIn(look logbook.Look, id string) logbook.StepLook {
+	for _, stage := range look.Stages {
+		for _, s := range stage.Steps {
+			if s.ID == id {
+				return s
+			}
+		}
+	}
+	return logbook.StepLook{}
+}
+
+// The remedy of a missed window is done step by step, and the steps are there only where it was missed.
+func TestARemedyIsDoneStepByStep(t *testing.T) {
+	const late = 60 * time.Hour
+	steps := func(look logbook.Look) (ids []string) {
+		for _, stage := range look.Stages {
+			for _, s := range stage.Steps {
+				if s.Mends != "" {
+					ids = append(ids, s.ID+" "+s.State)
+				}
+			}
+		}
+		return ids
+	}
+	w := accepted(t)
+	w.warm(late - time.Minute)
+	if early := steps(w.look(10 * time.Hour)); len(early) > 0 {
+		t.Errorf("while the window is open there are %v", early)
+	}
+	if got, want := fmt.Sprint(steps(w.look(late))), "[coat_2_roughen next coat_2_dampen to_come]"; got != want {
+		t.Errorf("60 h on there are %v, want %v", got, want)
+	}
+	answers := func(ids ...string) (list []map[string]any) {
+		for _, id := range ids {
+			list = append(list, map[string]any{"question": id, "says": "yes"})
+		}
+		return list
+	}
+	w.add(late+time.Minute, "done", map[string]any{"step": "coat_2_roughen", "answers": answers("roughened", "dust")})
+	look := w.look(late + 2*time.Minute)
+	if coat := stepIn(look, "coat_2"); look.Next.Step != "coat_2_dampen" || coat.Block == nil || coat.Block.Kind != "late" {
+		t.Errorf("after the first of them next is %s, the coat is shut by %+v", look.Next.Step, coat.Block)
+	}
+	w.add(late+3*time.Minute, "done", map[string]any{"step": "coat_2_dampen", "answers": answers("damp")})
+	look = w.look(late + 4*time.Minute)
+	if coat := stepIn(look, "coat_2"); look.Next.Step != "coat_2" || coat.Block != nil && coat.Block.Kind == "late" {
+		t.Errorf("after the last of them next is %s, the coat is shut by %+v", look.Next.Step, coat.Block)
+	}
+	w.add(late+5*time.Minute, "touched", touched("firm", "no_tack", "no_transfer"))
+	w.add(late+6*time.Minute, "laid", laid("coat_2"))
+	look = w.look(late + time.Hour)
+	if d := deviations(look); len(d) > 0 || !look.Waits[0].Remedied || fmt.Sprint(steps(look)) != "[coat_2_roughen done coat_2_dampen done]" {
+		t.Errorf("laid after the remedy: %v, %+v, %v", d, look.Waits[0], steps(look))
+	}
+	open := accepted(t)
+	open.add(10*time.Hour, "done", map[string]any{"step": "coat_2_roughen", "answers": answers("roughened", "dust")})
+	open.add(10*time.Hour, "done", map[string]any{"step": "coat_2_dampen", "answers": answers("damp")})
+	open.add(late, "touched", touched("firm", "no_tack", "no_transfer"))
+	open.add(late, "laid", laid("coat_2"))
+	wantDeviation(t, open.look(late+time.Hour), "too_late") // a remedy before anything was missed opens nothing
 }

@@ -146,8 +146,12 @@ func unanswered(q system.Question, r Reply, given bool) string {
 	return ""
 }
 
-// dropped tells whether a step is not needed here: it is asked for, and somebody said no.
+// dropped tells whether a step is not needed here: it is asked for, and somebody said no, or it would make good what was
+// not missed.
 func (a *Area) dropped(s system.Step) bool {
+	if s.Mends != "" {
+		return !a.called[s.ID] && !a.mending[s.ID]
+	}
 	return s.OnlyIf != nil && a.Replies[s.ID][s.OnlyIf.ID].Says == SaysNo
 }
 

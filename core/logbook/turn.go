@@ -38,7 +38,7 @@ type Glance struct {
 // Glance shows the area at a moment, in short.
 func (a *Area) Glance(now time.Time) Glance {
 	a.recount()
-	a.clock = now
+	a.atMoment(now)
 	g := Glance{Next: a.next(now), Tide: a.nextTide(now)}
 	for _, stage := range a.Order.Stages {
 		if stage.ID == g.Next.Stage {

@@ -95,6 +95,11 @@ func (o Order) For(has func(Step) bool) Order {
 	if len(gone) == 0 {
 		return o
 	}
+	for _, s := range o.Steps() {
+		if _, is := gone[s.Mends]; is {
+			gone[s.ID] = nil
+		}
+	}
 	own := Order{Asked: o.Asked}
 	for _, stage := range o.Stages {
 		stage.Steps = slices.DeleteFunc(slices.Clone(stage.Steps), func(s Step) bool { _, is := gone[s.ID]; return is })

@@ -196,7 +196,11 @@ func (s System) order(sheets map[string]sheet.Sheet) (Order, error) {
 	m.finish()
 	m.stage("hand_over", "Hand over", m.usual("handed_over"))
 	m.sayOtherwise()
-	return m.order, m.order.finish(s)
+	if err := m.order.finish(s); err != nil {
+		return m.order, err
+	}
+	m.mend()
+	return m.order, nil
 }
 
 // finish lays over an order what was changed by hand, and checks it.
@@ -525,7 +529,6 @@ func (m *maker) coatWaits(l Layer, i, number int) (after []Link) {
 	default:
 		link.States = []string{"firm", "no_tack", "no_transfer"}
 	}
-	link.Otherwise = m.remedy(under.Product, "recoat_latest")
 	return []Link{link}
 }
 
@@ -558,13 +561,45 @@ func (l Layer) meets(other Layer) bool {
 }
 
 // remedy is what a product's system says to do where something of it was missed.
-func (m *maker) remedy(of, missed string) string {
-	for _, r := range m.Remedies {
-		if r.Of == of && r.Missed == missed {
-			return r.Say
+func (m *maker) remedy(of, missed string) (Remedy, bool) {
+	i := slices.IndexFunc(m.Remedies, func(r Remedy) bool { return r.Of == of && r.Missed == missed })
+	if i < 0 {
+		return Remedy{}, false
+	}
+	return m.Remedies[i], true
+}
+
+// mend puts the steps of a product's remedy before each step that may come too late for it. They are there only where it
+// did: who keeps the logbook tells.
+func (m *maker) mend() {
+	for i := range m.order.Stages {
+		stage := &m.order.Stages[i]
+		for k := 0; k < len(stage.Steps); k++ {
+			s := &stage.Steps[k]
+			var mending []Step
+			for n, link := range s.After {
+				key, missed := link.Latest.Product()
+				r, is := m.remedy(key, missed)
+				if !is {
+					continue
+				}
+				if s.After = slices.Clone(s.After); link.Otherwise == "" {
+					s.After[n].Otherwise = r.Say
+				}
+				for _, step := range r.Steps {
+					step.ID, step.Mends, step.Missed = s.ID+"_"+step.ID, s.ID, link.Latest.Of
+					if step.Why == "" {
+						step.Why = r.Say
+					}
+					if !slices.ContainsFunc(mending, func(other Step) bool { return other.ID == step.ID }) {
+						mending = append(mending, m.takes(step))
+					}
+				}
+			}
+			stage.Steps = slices.Insert(stage.Steps, k, mending...)
+			k += len(mending)
 		}
 	}
-	return ""
 }
 
 // link is a wait after a step by a product's sheet; none where the sheet prints no such time.

@@ -237,6 +237,8 @@ type Step struct {
 	Strokes  string     `json:"strokes,omitempty"`
 	Coat     int        `json:"coat,omitempty"`                // which coat of the film it lays, or accepts
 	Uses     []string   `json:"uses,omitempty" maxItems:"120"` // roles of the products it takes
+	Mends    string     `json:"mends,omitempty"`               // the step whose window had shut: it is there only then, and opens it once more
+	Missed   string     `json:"missed,omitempty"`              // by which time: "membrane.recoat_latest"
 }
 
 // Never is a thing not to do, with its reason.

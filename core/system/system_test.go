@@ -19,7 +19,9 @@ func order(o system.Order) string {
 	for _, stage := range o.Stages {
 		var ids []string
 		for _, s := range stage.Steps {
-			ids = append(ids, s.ID)
+			if s.Mends == "" { // there where something was missed alone
+				ids = append(ids, s.ID)
+			}
 		}
 		stages = append(stages, stage.ID+": "+strings.Join(ids, " "))
 	}

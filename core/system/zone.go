@@ -318,7 +318,7 @@ func (s Step) of(z Zone) Step {
 	if !slices.Contains(shared, s.ID) {
 		s.Title += ": " + z.Title
 	}
-	s.ID = named(s.ID)
+	s.ID, s.Mends = named(s.ID), named(s.Mends)
 	s.After = slices.Clone(s.After)
 	for i := range s.After {
 		s.After[i].Step = named(s.After[i].Step)

@@ -3,9 +3,11 @@
 // the focus inside and gives it back.
 import { useEventListener } from '@vueuse/core'
 import { say } from '../words/words'
+import { useBackCloses } from './useBackCloses'
 
 defineProps<{ title: string }>()
 const emit = defineEmits<{ close: [] }>()
+useBackCloses(() => emit('close'))
 
 /** A press in a sheet that lay over this one, and went with it, is none beside this one. */
 let inSheet = false
@@ -16,13 +18,14 @@ useEventListener(
   (event) => (inSheet = event.target instanceof Element && !!event.target.closest('.side-sheet')),
   noted,
 )
-useEventListener(window, ['keydown', 'popstate'], () => (inSheet = false), noted) // Esc and Back close it
+useEventListener(window, 'keydown', () => (inSheet = false), noted)
 </script>
 
 <template>
   <v-dialog
     :model-value="true"
     :scrim="false"
+    :close-on-back="false"
     transition="slide-sheet"
     content-class="side-sheet"
     aria-labelledby="side-sheet-title"

@@ -2,35 +2,39 @@ import type { App } from 'vue'
 import 'vuetify/styles/core'
 import { createVuetify, type ThemeDefinition } from 'vuetify'
 
-// All of Vuetify's own colour names are set, or its defaults would show through.
-function theme(
-  dark: boolean,
-  c: Record<'sheet' | 'ink' | 'lime' | 'water' | 'amber' | 'plum' | 'on', string>,
-): ThemeDefinition {
-  const roles = {
-    primary: c.lime,
-    secondary: c.water,
-    info: c.water,
-    success: c.water,
-    warning: c.amber,
-    error: c.plum,
-  }
-  return {
-    dark,
-    colors: {
-      background: c.sheet,
-      surface: c.sheet,
-      'on-background': c.ink,
-      'on-surface': c.ink,
-      ...roles,
-      'on-primary': '#0E2520',
-      'on-secondary': c.on,
-      'on-info': c.on,
-      'on-success': c.on,
-      'on-warning': c.on,
-      'on-error': c.on,
-    },
-  }
+/** Vuetify's names of colours, each by its token: all of its own are set, or its defaults would show through. */
+const tokens = {
+  background: 'sheet',
+  surface: 'sheet',
+  'on-background': 'ink',
+  'on-surface': 'ink',
+  primary: 'lime',
+  'on-primary': 'lime-ink',
+  ...Object.fromEntries(
+    Object.entries({
+      secondary: 'water7',
+      info: 'water7',
+      success: 'water7',
+      warning: 'amber7',
+      error: 'plum7',
+    }).flatMap(([name, token]) => [
+      [name, token],
+      [`on-${name}`, 'on-water'],
+    ]),
+  ),
+}
+
+/** A theme of the colours that tokens.css says. */
+function theme(dark: boolean): ThemeDefinition {
+  const root = document.documentElement
+  const before = root.className
+  root.classList.toggle('dark', dark)
+  const says = getComputedStyle(root)
+  const colors = Object.fromEntries(
+    Object.entries(tokens).map(([name, token]) => [name, says.getPropertyValue(`--${token}`).trim()]),
+  )
+  root.className = before
+  return { dark, colors }
 }
 
 /** Fields name themselves above their line and say no more than what is wrong with them. */
@@ -40,26 +44,7 @@ const BOX = 'svg:M2 2h20v20H2zM4.2 4.2v15.6h15.6V4.2z'
 export const vuetify = createVuetify({
   theme: {
     defaultTheme: 'light',
-    themes: {
-      light: theme(false, {
-        sheet: '#F5F8F3',
-        ink: '#0E2520',
-        lime: '#D2E335',
-        water: '#006670',
-        amber: '#834400',
-        plum: '#78133F',
-        on: '#F5F8F3',
-      }),
-      dark: theme(true, {
-        sheet: '#0C1D19',
-        ink: '#E9F2EB',
-        lime: '#D9EA45',
-        water: '#5FC3C9',
-        amber: '#F6BE68',
-        plum: '#F5A3C4',
-        on: '#06120F',
-      }),
-    },
+    themes: { light: theme(false), dark: theme(true) },
   },
   defaults: {
     global: { elevation: 0, rounded: 0, ripple: false },

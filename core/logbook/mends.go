@@ -1,0 +1,52 @@
+package logbook
+
+import (
+	"maps"
+	"slices"
+	"time"
+
+	"dusha/core/cure"
+	"dusha/core/system"
+)
+
+// A window that has shut is opened once more by its product's remedy. Where the system lists the steps of it, they stand in
+// the order from then on, before the step that came too late, and are done like any other.
+
+// atMoment looks at the area at a moment: what time has finished, and what it has shut.
+func (a *Area) atMoment(now time.Time) {
+	before := a.called
+	a.clock, a.called = now, map[string]bool{}
+	called := map[string]bool{}
+	for _, s := range a.steps {
+		if mended, known := a.stepBy(s.Mends); s.Mends != "" && known && a.missed(mended, s.Missed, now) {
+			called[s.ID] = true
+		}
+	}
+	if a.called = called; !maps.Equal(before, called) {
+		clear(a.memo.ways)
+	}
+}
+
+// missed tells whether a step that was not begun came too late for a time, and nothing was done about it.
+func (a *Area) missed(s system.Step, figure string, now time.Time) bool {
+	if _, begun := a.begunAt[s.ID]; begun {
+		return false
+	}
+	return slices.ContainsFunc(a.waitsOf(s), func(w wait) bool {
+		return w.missed == figure && w.known && w.at(now).State == cure.TooLate && !a.remedied(s.ID, w, now)
+	})
+}
+
+// mended takes up that a step of a remedy was done: with the last of them the window is open once more.
+func (a *Area) mended(s system.Step, at time.Time) {
+	if s.Mends == "" {
+		return
+	}
+	for _, other := range a.steps {
+		if other.Mends == s.Mends && other.Missed == s.Missed && (!a.mending[other.ID] || !a.finished(other)) {
+			return
+		}
+	}
+	a.Remedied[s.Mends] = true
+	a.remedies[s.Mends] = append(a.remedies[s.Mends], at)
+}
