@@ -10,7 +10,7 @@ import { expect, House, mitre, sign, test } from './house'
 const folder = mkdtempSync(join(tmpdir(), 'dusha-days-'))
 test.beforeAll(() => {
   test.setTimeout(180_000)
-  const days = '^TestDays$/^(01_open_block_by_consistency|02_hot_felts|03_fast_resin|12_covered_sheet)$'
+  const days = '^TestDays$/^(01_open_block_by_consistency|02_hot_felts|03_fast_resin|12_covered_sheet|17_terrace|18_late_coat_mended)$'
   execFileSync('go', ['test', '-count=1', '-run', days, './core/site'], {
     cwd: '..',
     env: { ...process.env, DUSHA_DAYS_KEEP: folder },
@@ -153,4 +153,44 @@ test('a finish chain goes to its last joint, and the dates of use are said', asy
   await page.locator('.stage').filter({ hasText: 'In use' }).getByRole('button').click()
   await page.locator('.each', { hasText: 'Water on it' }).click()
   await expect(page.getByText(/^Comes /).first()).toBeVisible()
+})
+
+test('a coat that came too late: what its product wants is done first, line by line', async ({ page, house }) => {
+  await begin(page, house, 'late_coat')
+  await expect(page.getByRole('heading', { name: 'Roughen the whole coat' })).toBeVisible()
+  await page.locator('.each', { hasText: 'second coat' }).first().click()
+  await expect(page.getByText(/too late/i).first()).toBeVisible()
+  await page.locator('.each', { hasText: 'Roughen the whole coat' }).click()
+  for (const line of await page.getByRole('checkbox').all()) await line.click()
+  await mitre(page, 'All confirmed').click()
+  await asLead(page)
+  await expect(page.getByRole('heading', { name: 'Dampen the roughened coat' })).toBeVisible()
+  await page.getByRole('checkbox').click()
+  await mitre(page, 'All confirmed').click()
+  // The window is open once more: what is asked now is the touch test, or to lay it.
+  await expect(page.locator('.each[aria-current="true"]')).toContainText('second coat')
+  await expect(page.getByText(/too late/i)).toHaveCount(0)
+})
+
+test('the owner looks at the fleece: a photo with its place, a shade, a figure out of its range', async ({
+  page,
+  house,
+}) => {
+  const dot = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=='
+  await begin(page, house, 'terrace')
+  await expect(page.getByRole('heading', { name: 'The owner looks at the fleece' })).toBeVisible()
+  await page.locator('[data-tap="floor"]').click()
+  await expect(page.getByText('Taken at Floor')).toBeVisible()
+  await page
+    .locator('input[type="file"]')
+    .setInputFiles({ name: 'fleece.png', mimeType: 'image/png', buffer: Buffer.from(dot, 'base64') })
+  await expect(page.getByAltText('Photo 1')).toBeVisible()
+  await page.getByRole('radio', { name: 'sand' }).click()
+  await page.getByLabel(/Damp of the film/).fill('14')
+  await mitre(page, 'All confirmed').click()
+  await asLead(page)
+  await expect(page.getByText(/out of/i).first()).toBeVisible() // kept, and it holds the step
+  await page.getByLabel(/Damp of the film/).fill('9')
+  await mitre(page, 'All confirmed').click()
+  await expect(page.locator('.each[aria-current="true"]')).toContainText(/third coat/i)
 })

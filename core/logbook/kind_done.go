@@ -23,6 +23,7 @@ func (b Done) apply(a *Area, e settled) {
 		return
 	}
 	a.judgeMissing(e, step)
+	a.judgeWindow(e, step, nil)
 	if step.Again == nil || len(b.Answers)+len(b.Confirmed) > 0 { // else it was done once more
 		a.saidDone(e.Entry, step)
 	}

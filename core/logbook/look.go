@@ -1,6 +1,8 @@
 package logbook
 
 import (
+	"slices"
+	"strings"
 	"time"
 
 	"dusha/core/fault"
@@ -76,7 +78,38 @@ type System struct {
 
 	Ways     map[string]string `json:"ways"`     // how it is worked, by school
 	Proofs   []string          `json:"proofs"`   // by what the whole is shown to be tight
+	Options  []OptionLook      `json:"options"`  // that are left to the site
 	Answered []system.Answered `json:"answered"` // what of its order somebody answers for by name
+}
+
+// OptionLook is an option that a system leaves to the site.
+type OptionLook struct {
+	system.Option
+	Chosen string   `json:"chosen"` // what stands: the first choice until somebody decides
+	Said   bool     `json:"said"`   // somebody decided
+	Steps  []string `json:"steps"`  // that are of it
+}
+
+// siteOptions are the options of the plan that are left to the site, each with what was decided.
+func (a *Area) siteOptions() []OptionLook {
+	list := []OptionLook{}
+	for _, o := range a.Plan.System.Options {
+		if o.Decided != system.OnSite {
+			continue
+		}
+		l := OptionLook{Option: o, Chosen: o.Choices[0], Steps: []string{}}
+		if choice, said := a.Plan.Choices[o.ID]; said {
+			l.Chosen, l.Said = choice, true
+		}
+		of := func(in string) bool { return strings.HasPrefix(in, o.ID+".") }
+		for _, s := range a.steps {
+			if of(s.In) || slices.ContainsFunc(s.Layers(), func(id string) bool { layer, _ := a.Plan.System.LayerOf(id); return of(layer.In) }) {
+				l.Steps = append(l.Steps, s.ID)
+			}
+		}
+		list = append(list, l)
+	}
+	return list
 }
 
 // PaperUsed is a printing that a plan was made by.
@@ -173,7 +206,7 @@ func (a *Area) At(now time.Time) Look {
 		for _, p := range a.Plan.built.System.Proofs {
 			proofs = append(proofs, p.Kind)
 		}
-		l.System = &System{Ways: a.Plan.System.AllWays(), ID: a.Plan.System.ID, Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
+		l.System = &System{Options: a.siteOptions(), Ways: a.Plan.System.AllWays(), ID: a.Plan.System.ID, Proofs: proofs, Sheet: s.ID, Name: s.Name, Papers: a.Plan.papers(), Texture: a.Plan.Texture, Rules: a.Plan.Rules, Answered: a.Plan.System.Answered()}
 		l.Sample = s.Sample
 	}
 	l.Next = a.next(now)

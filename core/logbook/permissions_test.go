@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -154,6 +155,62 @@ func first(system string, with func(*working)) func(*testing.T) (string, string)
 		w := room(t, system, sound()).passTo("coat_1").countedAll(-time.Hour)
 		with(w)
 		return blocked(w, "coat_1", 0)
+	}
+}
+
+// firstOf asks the same of a system whose first coat is said otherwise.
+func firstOf(name string, change func(*system.Step), with ...func(*working)) func(*testing.T) (string, string) {
+	return func(t *testing.T) (string, string) {
+		w := room(t, name, sound(), func(s *system.System) {
+			own := system.Step{ID: "coat_1"}
+			change(&own)
+			if own.Face == mindsRainOf { // said of the layer, not of the step
+				own.Face = ""
+				film, _ := s.Film()
+				i := slices.IndexFunc(s.Layers, func(l system.Layer) bool { return l.ID == film.ID })
+				s.Layers[i].Coats = slices.Clone(s.Layers[i].Coats)
+				s.Layers[i].Coats[0].Minds = []system.Minds{{What: "rain", Until: "wetted_through"}}
+			}
+			s.Stages = append(slices.Clip(s.Stages), system.Stage{ID: "coat", Steps: []system.Step{own}})
+		}).passTo("coat_1").countedAll(-time.Hour)
+		for _, each := range with {
+			each(w)
+		}
+		return blocked(w, "coat_1", 0)
+	}
+}
+
+const mindsRainOf = "minds rain"
+
+func mindsRain(s *system.Step) { s.Face = mindsRainOf }
+
+func permitted(kind string) func(*system.Step) { return func(s *system.Step) { s.Permit = kind } }
+
+func warmAir(w *working) { w.air(-time.Hour, 18, 18, 55) }
+
+// permit gives one that ends some time from noon.
+func permit(kind string, ends time.Duration) func(*working) {
+	return func(w *working) {
+		warmAir(w)
+		w.add(-3*time.Hour, "permit.given", map[string]any{"permit": kind, "number": "7", "giver": "Works safety office", "until": noon.Add(ends).Format(time.RFC3339)})
+	}
+}
+
+func gas(at time.Duration, oxygen float64) func(*working) {
+	return func(w *working) {
+		w.add(at, "gas.tested", map[string]any{"oxygen_percent": oxygen, "explosive_percent": 0, "meter": "4-gas"})
+	}
+}
+
+// manned names two who do it, and one who holds the licence.
+func manned(licensed bool) func(*working) {
+	return func(w *working) {
+		warmAir(w)
+		body := map[string]any{"step": "coat_1", "people": []string{w.made.Named["inspector"], w.made.Named["applicator"]}}
+		if licensed {
+			body["holder"], body["licence"] = w.made.Named["applicator"], "HB 12"
+		}
+		w.add(-time.Hour, "manned", body)
 	}
 }
 
@@ -320,6 +377,20 @@ func permissions() []permission {
 		}), unknown, "why.start.not_read of start.base"},
 		{"may start", "in the open, dry until the film is rain-safe", first("polyurethane", forecast(30*h, 8, 3)), yes, ""},
 		{"may start", "in the open, rain before the film is rain-safe", first("polyurethane", forecast(2*h, 8, 3)), no, "why.start.low of start.rain"},
+		{"may start", "in the open, rain too soon for the sheet, and a system that minds it until the mat is through", firstOf("polyurethane", mindsRain, forecast(2*h, 8, 3)), yes, ""},
+		{"may start", "the same, rain while it is laid", firstOf("polyurethane", mindsRain, forecast(10*time.Minute, 8, 3)), no, "why.start.low of start.rain"},
+		{"may start", "hot work, no permit", firstOf("flexible_cementitious", permitted("hot_work"), warmAir), unknown, "why.permit"},
+		{"may start", "hot work, a permit that runs", firstOf("flexible_cementitious", permitted("hot_work"), permit("hot_work", 6*h)), yes, ""},
+		{"may start", "hot work, a permit that is over", firstOf("flexible_cementitious", permitted("hot_work"), permit("hot_work", -10*time.Minute)), no, "why.permit_over"},
+		{"may start", "hot work, a permit of another kind", firstOf("flexible_cementitious", permitted("hot_work"), permit("confined_space", 6*h)), unknown, "why.permit"},
+		{"may start", "a confined space, permit, no gas test", firstOf("flexible_cementitious", permitted("confined_space"), permit("confined_space", 6*h)), unknown, "why.gas"},
+		{"may start", "a confined space, permit, a gas test of two hours ago", firstOf("flexible_cementitious", permitted("confined_space"), permit("confined_space", 6*h), gas(-2*h, 20.9)), unknown, "why.gas"},
+		{"may start", "a confined space, permit, too little oxygen", firstOf("flexible_cementitious", permitted("confined_space"), permit("confined_space", 6*h), gas(-10*time.Minute, 18)), no, "why.gas_not_fine"},
+		{"may start", "a confined space, permit and a fresh gas test", firstOf("flexible_cementitious", permitted("confined_space"), permit("confined_space", 6*h), gas(-10*time.Minute, 20.9)), yes, ""},
+		{"may start", "two people asked, nobody named", firstOf("flexible_cementitious", func(s *system.Step) { s.People = 2 }, warmAir), unknown, "why.people"},
+		{"may start", "two people asked and named", firstOf("flexible_cementitious", func(s *system.Step) { s.People = 2 }, manned(false)), yes, ""},
+		{"may start", "a licence asked, none named", firstOf("flexible_cementitious", func(s *system.Step) { s.Licence = "Hot bitumen" }, manned(false)), unknown, "why.licence"},
+		{"may start", "a licence asked and named", firstOf("flexible_cementitious", func(s *system.Step) { s.Licence = "Hot bitumen" }, manned(true)), yes, ""},
 		{"may start", "in the open, frost ahead of a cement film", first("flexible_cementitious", forecast(60*h, -2, 3)), no, "why.start.low of start.frost"},
 		{"may start", "in the open, wind ahead", first("polyurethane", forecast(60*h, 8, 14)), no, "why.start.high of start.wind"},
 		// Waits.

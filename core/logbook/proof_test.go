@@ -576,6 +576,9 @@ func TestARemedyIsDoneStepByStep(t *testing.T) {
 	if coat := stepIn(look, "coat_2"); look.Next.Step != "coat_2" || coat.Block != nil && coat.Block.Kind == "late" {
 		t.Errorf("after the last of them next is %s, the coat is shut by %+v", look.Next.Step, coat.Block)
 	}
+	if look.Tide.State != "open" {
+		t.Errorf("after the last of them the tide says %s", look.Tide.State)
+	}
 	w.add(late+5*time.Minute, "touched", touched("firm", "no_tack", "no_transfer"))
 	w.add(late+6*time.Minute, "laid", laid("coat_2"))
 	look = w.look(late + time.Hour)

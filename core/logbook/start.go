@@ -1,6 +1,7 @@
 package logbook
 
 import (
+	"strings"
 	"time"
 
 	"dusha/core/climate"
@@ -28,7 +29,7 @@ type StartCheck struct {
 	Limit  *float64 `json:"limit"`          // nil where nothing states one
 	Most   *float64 `json:"most,omitempty"` // upper limit, where there are two
 	Unit   string   `json:"unit"`
-	Source string   `json:"source"` // of the limit: "sheet", "rules" or "method"
+	Source string   `json:"source"` // of the limit: "sheet", "rules", "system" or "method"
 	Sheet  string   `json:"sheet"`  // name of the sheet, where it is that
 	Entry  string   `json:"entry"`  // of the reading
 	At     string   `json:"at"`     // when it was read, RFC 3339
@@ -204,7 +205,14 @@ func (c starting) weather() {
 	dryUntil, _ := time.Parse(time.RFC3339, f.DryUntil) // its shape was checked
 	dry := dryUntil.Sub(c.now).Hours()
 	rain.Value, rain.Source = &dry, "sheet"
-	switch safe, known := c.rainSafe(); {
+	safe, known := c.safeAfter("rain_safe")
+	if until, is := c.minds("rain"); is {
+		rain.Source = "system"
+		if safe, known = c.safeAfter(until); !known { // a state that comes while it is laid
+			safe, known = c.leadTime(c.step).Value/60, true
+		}
+	}
+	switch {
 	case !known:
 		rain.Says, rain.Remedy = NotRead, "look.sheet_rain"
 	default:
@@ -213,7 +221,7 @@ func (c starting) weather() {
 		}
 	}
 	none := 0.0
-	if frost.Value, frost.Limit = &f.Coldest, &none; f.Coldest <= 0 && c.of.Law().MindsOf("frost") {
+	if frost.Value, frost.Limit = &f.Coldest, &none; f.Coldest <= 0 && c.mindsFrost() {
 		frost.Says, frost.Remedy = Stop, "remedy.frost"
 	}
 	storm := stormyWind
@@ -222,9 +230,31 @@ func (c starting) weather() {
 	}
 }
 
-// rainSafe is how long rain harms the film, h, by its late edge.
-func (c starting) rainSafe() (hours float64, known bool) {
-	w, err := c.of.Wait("rain_safe", cure.Least, 0, 0)
+// minds is until when a coat of the step minds something of the weather: a state, or a time of its sheet. False where its
+// system says nothing of it.
+func (c starting) minds(what string) (until string, is bool) {
+	for _, of := range c.step.Of {
+		l, _ := c.Plan.built.System.LayerOf(of)
+		_, id, whole := strings.Cut(of, ".")
+		for _, coat := range l.Coats {
+			for _, m := range coat.Minds {
+				if m.What == what && (!whole || coat.ID == id) {
+					return m.Until, true
+				}
+			}
+		}
+	}
+	return "", false
+}
+
+func (c starting) mindsFrost() bool {
+	_, is := c.minds("frost")
+	return is || c.of.Law().MindsOf("frost")
+}
+
+// safeAfter is after how many hours a time of the sheet has passed, by its late edge.
+func (c starting) safeAfter(table string) (hours float64, known bool) {
+	w, err := c.of.Wait(table, cure.Least, 0, 0)
 	if err != nil {
 		return 0, false
 	}

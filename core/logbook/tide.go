@@ -44,6 +44,9 @@ func (a *Area) tide(s system.Step, now time.Time) *Tide {
 	if !waits {
 		return nil
 	}
+	if again, is := a.openedAgain(s.ID, w, now); is && again.known {
+		w = again
+	}
 	t := Tide{
 		Step: s.ID, Title: s.Title, Known: w.known, State: NotKnown, Look: a.lookFor(w), Points: []TidePoint{}, Climate: []ClimateReading{},
 		Confirm: []string{}, Confirmed: a.confirmed(s), Figures: []figure.Figure{},

@@ -336,20 +336,29 @@ func (a *Area) judgeWindow(e settled, s system.Step, surfaces []string) {
 	}
 }
 
-// remedied tells whether the remedy of a window that had shut stands at a moment: it was recorded
-// after the window had shut and opens it once more, for as long as the latest time leaves.
+// remedied tells whether the remedy of a window that had shut stands at a moment.
 func (a *Area) remedied(step string, w wait, at time.Time) bool {
+	_, is := a.openedAgain(step, w, at)
+	return is
+}
+
+// openedAgain is a window that had shut as its remedy opened it once more, for as long as the latest time leaves: recorded
+// after it had shut, and standing at a moment.
+func (a *Area) openedAgain(step string, w wait, at time.Time) (again wait, is bool) {
 	for _, r := range a.remedies[step] {
 		if r.After(at) || w.judged(r).State != cure.TooLate {
 			continue
 		}
-		again := a.reckon(wait{opening: w.opening, law: w.law}, r, r)
-		again.window.Earliest = atOnce()
+		again = a.reckon(wait{opening: w.opening, law: w.law}, r, r)
+		if again.window.Earliest = atOnce(); again.known {
+			again.strict, again.knownTo = again.over(ahead)
+			again.last = &lastAsked{ahead, again.strict}
+		}
 		if !again.known || again.judged(at).State != cure.TooLate {
-			return true
+			return again, true
 		}
 	}
-	return false
+	return again, false
 }
 
 func stamp(at time.Time) string { return at.UTC().Format(time.RFC3339) }

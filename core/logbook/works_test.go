@@ -2,6 +2,7 @@ package logbook_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
@@ -210,4 +211,35 @@ func TestWaterGoesByTheTool(t *testing.T) {
 			t.Errorf("%s: %v mL to %v kg, %v mL/kg are asked", tool, ml, kg, said.Value)
 		}
 	}
+}
+
+// What a system leaves to the site stands as its first choice until somebody decides, and is laid as it was decided.
+func TestAChoiceIsMadeOnTheSite(t *testing.T) {
+	w := room(t, "accelerated_resin", sound(), func(s *system.System) {
+		s.Options = slices.Clone(s.Options)
+		s.Options[0].Decided = system.OnSite
+	})
+	laid := func(look logbook.Look) (ids []string) {
+		for _, work := range stepIn(look, "top_coat").Works {
+			ids = append(ids, work.ID)
+		}
+		return ids
+	}
+	look := w.look(0)
+	if o := look.System.Options; len(o) != 1 || o[0].Chosen != "strewn" || o[0].Said || !slices.Equal(o[0].Steps, []string{"top_coat"}) {
+		t.Fatalf("before: %+v", o)
+	}
+	if got := laid(look); !slices.Equal(got, []string{"top", "top+grit"}) {
+		t.Errorf("before it is decided %v is laid", got)
+	}
+	w.add(0, "decided", map[string]any{"option": "grip", "choice": "beads"})
+	look = w.look(time.Minute)
+	if o := look.System.Options; len(o) != 1 || o[0].Chosen != "beads" || !o[0].Said {
+		t.Errorf("after: %+v", o)
+	}
+	if got := laid(look); !slices.Equal(got, []string{"top_beads"}) {
+		t.Errorf("after it is decided %v is laid", got)
+	}
+	w.add(time.Minute, "decided", map[string]any{"option": "grip", "choice": "sand"})
+	wantDeviation(t, w.look(2*time.Minute), "unknown_option")
 }

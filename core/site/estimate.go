@@ -1,7 +1,6 @@
 package site
 
 import (
-	"slices"
 	"time"
 
 	"dusha/core/ask"
@@ -30,7 +29,13 @@ func (s *Site) Estimate(area string, now time.Time, typed map[string]string) (*a
 		runs, _ := plan.Figure("plan.junction.total")
 		work.Area, work.Runs = work.Area+area.Value, work.Runs+runs.Value
 		coated += area.Value * float64(len(plan.Coats))
-		work.Prime = work.Prime || slices.ContainsFunc(plan.Items, func(i takeoff.Item) bool { return i.Role == "primer" })
+		for _, w := range plan.Works {
+			for _, p := range w.Places {
+				if p.Unit == "m2" && !w.Beds {
+					work.Else += p.Size
+				}
+			}
+		}
 	}
 	if work.Area > 0 {
 		work.Coats = int(coated/work.Area + 0.5)

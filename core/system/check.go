@@ -139,6 +139,14 @@ func (s System) layer(l Layer) error {
 		case c.Strokes != "" && !slices.Contains(Strokes, c.Strokes):
 			return fault.At(of, "choice.unknown", "typed", fault.Short(c.Strokes))
 		}
+		for _, m := range c.Minds {
+			if !slices.Contains(Weathers, m.What) {
+				return fault.At(of, "choice.unknown", "typed", fault.Short(m.What))
+			}
+			if strings.TrimSpace(m.Until) == "" {
+				return fault.At(of, "system.minds_for_ever", "what", m.What, "n", i+1)
+			}
+		}
 		ids[c.ID] = true
 		if err := s.target(of, c.Target); err != nil {
 			return err

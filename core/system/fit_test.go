@@ -350,7 +350,7 @@ func TestClashesComeWithTheirWaysOut(t *testing.T) {
 	if got := order(clashes[0].Ways[0].Order); !strings.Contains(got, "top_coat cure_complete |") {
 		t.Errorf("the top coat first: %s", got)
 	}
-	if got := order(clashes[0].Ways[1].Order); !strings.Contains(got, "top_coat: key_anew top_coat |") {
+	if got := order(clashes[0].Ways[1].Order); !strings.Contains(got, "top_coat: protect key_anew top_coat tape_off |") {
 		t.Errorf("keyed anew: %s", got)
 	}
 	for _, c := range s.Clashes(system.Sheets(used), 0) { // cure alone is too long already

@@ -382,6 +382,11 @@ func (m *maker) coatSteps(l Layer, i, number int) (steps []Step) {
 	s := m.usual(name)
 	s.ID, s.Of, s.Strokes, s.Coat, s.At = "coat_"+strconv.Itoa(number), []string{l.ID + "." + c.ID}, c.Strokes, number, l.at(c)
 	s.After = m.coatWaits(l, i, number)
+	for _, m := range c.Minds {
+		if m.What == "sun" { // no forecast tells it: whoever lays it sees to it
+			s.Asks = append(slices.Clip(s.Asks), Question{ID: "shaded", Line: "Kept out of the sun"})
+		}
+	}
 	if again := m.primeAgain(l.ID+"."+c.ID, number, s); again.ID != "" {
 		steps = append(steps, again)
 		s.After = m.waitsAfter(Step{Does: Lay, Coat: number}, again)

@@ -320,6 +320,7 @@ var (
 	AcceptedBy = []string{"comb", "consumption", "dry_film", "wetted_through", "look"}
 	Anchors    = []string{"end", "start", "state"}
 	Proofs     = []string{"water", "spray", "bays", "film", "look", "none"}
+	Weathers   = []string{"rain", "frost", "sun", "wind"}
 	doings     = []Doing{Survey, Plan, Prepare, Check, Cut, Wet, Place, Lay, Embed, Mask, Unmask, Mist, Wait, PlanTest, Fill, Test, SprayTest, Drain, Rinse, Protect, Unprotect, Milestone, AcceptIt, Sign}
 )
 

@@ -67,7 +67,7 @@ func TestTheOrderOfTheShippedSystems(t *testing.T) {
 		"litre_bitumen":      begin + prime + detail + two + test + "top_coat: top_coat | " + end,
 		"inch_slurry":        begin + beads + two + test + end,
 		"net_slurry":         begin + detail + two + test + end,
-		"accelerated_resin":  begin + prime + detail + two + test + "top_coat: top_coat | " + end,
+		"accelerated_resin":  begin + prime + detail + two + test + "top_coat: protect top_coat tape_off | hand_over: handed_over", // the tape before the coat, and off at once
 		"licensed_latex":     begin + beads + two + "cure: cure_complete | audit: audit | " + end,
 		"crystal_cellar":     begin + two + "cure: cure_complete | spray_test: spray spray_signed | protect: protect | finish: finish_vapour finish_plaster | hand_over: handed_over",
 		"covered_sheet":      begin + prime + one + detail + "cure: cure_complete | audit: audit | protect: protect | finish: finish_smooth finish_glue finish_covering finish_grip finish_joints | hand_over: handed_over | service: walked_on in_water",

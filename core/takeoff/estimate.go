@@ -11,7 +11,7 @@ type Work struct {
 	Area  float64 // m² of film
 	Runs  float64 // m to bed
 	Coats int
-	Prime bool
+	Else  float64 // m² of what else is laid: primers, top coats, finishes
 	Rate  float64 // m² an hour of one crew, by the local rules
 }
 
@@ -44,8 +44,8 @@ func AskEstimate(w Work, material *int, typed map[string]string) (*ask.Form, Est
 	perHour := max(w.Rate, 0.1)
 	const bandsAnHour, prepareShare, testHours = 6, 1.5, 3
 	usual := []Hours{{Work: "prepare", Hours: w.Area / perHour * prepareShare}}
-	if w.Prime {
-		usual = append(usual, Hours{Work: "prime", Hours: w.Area / perHour / 2})
+	if w.Else > 0 {
+		usual = append(usual, Hours{Work: "else", Hours: w.Else / perHour / 2})
 	}
 	usual = append(usual, Hours{Work: "bands", Hours: w.Runs / bandsAnHour}, Hours{Work: "coats", Hours: w.Area / perHour * float64(w.Coats)}, Hours{Work: "test", Hours: testHours})
 	e := Estimate{Hours: []Hours{}, Material: material}

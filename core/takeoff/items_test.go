@@ -480,7 +480,7 @@ func TestAJobsListAddsItsAreas(t *testing.T) {
 
 func TestAnEstimateAddsUp(t *testing.T) {
 	material := 40000
-	work := takeoff.Work{Area: 16, Runs: 12, Coats: 2, Prime: true, Rate: 8}
+	work := takeoff.Work{Area: 16, Runs: 12, Coats: 2, Else: 16, Rate: 8}
 	_, e := takeoff.AskEstimate(work, &material, map[string]string{"estimate.rate": "50", "estimate.markup": "15", "estimate.tax": "20", "estimate.hours.bands": "3"})
 	// prepare 16/8 × 1.5 = 3, prime 1, bands as typed 3, coats 4, test 3: 14 h at 50.
 	if e.Labour != 70000 || e.Markup != 6000 || e.Allowance != 11600 || e.Net != 127600 || e.Tax != 25520 || e.Total != 153120 {

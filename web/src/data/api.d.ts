@@ -2199,6 +2199,15 @@ export interface components {
             when?: string;
             why: string;
         };
+        LogbookOptionLook: {
+            choices: string[];
+            chosen: string;
+            decided: string;
+            id: string;
+            line: string;
+            said: boolean;
+            steps: string[];
+        };
         LogbookPaperUsed: {
             language?: string;
             name: string;
@@ -2424,6 +2433,8 @@ export interface components {
             id: string;
             in?: string;
             licence?: string;
+            mends?: string;
+            missed?: string;
             never?: components["schemas"]["SystemNever"][];
             no_sign: string;
             /** Format: int64 */
@@ -2479,6 +2490,7 @@ export interface components {
             answered: components["schemas"]["SystemAnswered"][];
             id: string;
             name: string;
+            options: components["schemas"]["LogbookOptionLook"][];
             papers: components["schemas"]["LogbookPaperUsed"][];
             proofs: string[];
             rules: components["schemas"]["RulesProfile"];
@@ -3669,6 +3681,8 @@ export interface components {
             id: string;
             in?: string;
             licence?: string;
+            mends?: string;
+            missed?: string;
             never?: components["schemas"]["SystemNever"][];
             of?: string[];
             only_if?: components["schemas"]["SystemQuestion"];

@@ -34,7 +34,7 @@ export function learnClock(serverNow: string, sent: number, got: number): void {
   const aged = learnt === null || got - learnt.at > BELIEVED || got < learnt.at
   // Further off than both answers leave room for: this device's clock was set anew.
   const moved = learnt !== null && Math.abs(offset - learnt.offset) > (trip + learnt.trip) / 2 + SLACK
-  if (!aged && !moved && trip >= learnt!.trip) return
+  if (!aged && !moved && trip >= learnt.trip) return
   kept.value = { offset, trip, at: got }
   clockOffset.value = counted(offset)
 }

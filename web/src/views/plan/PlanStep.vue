@@ -15,6 +15,7 @@ import StateGlyph from '../../parts/StateGlyph.vue'
 import ReasonSheet from '../../parts/ReasonSheet.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import { place, quantity, say, sayFault } from '../../words/words'
+import SiteOptions from '../area/SiteOptions.vue'
 import StepFrame from '../area/StepFrame.vue'
 import { useArea, type Step } from '../area/useArea'
 import BuildUps from './BuildUps.vue'
@@ -296,6 +297,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
       />
     </template>
 
+    <SiteOptions v-if="!editing" />
     <section v-if="shown?.mixed?.length || shown?.outside" class="warns">
       <p v-for="mixed in shown.mixed" :key="mixed.school + mixed.with" class="said">
         <strong>{{ say(`school.${mixed.school}`) }}.</strong>

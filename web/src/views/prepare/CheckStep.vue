@@ -7,6 +7,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
+import SiteOptions from '../area/SiteOptions.vue'
 import StepFrame from '../area/StepFrame.vue'
 import AsksPanel from '../work/AsksPanel.vue'
 import RepeatLine from '../work/RepeatLine.vue'
@@ -24,10 +25,15 @@ const error = ref('')
 const done = computed(() => props.step.state === 'done')
 /** What was answered already, then what is being answered here. */
 const answers = ref<Record<string, string>>({})
+/** Where a photo was taken: the surface tapped while questions are answered. */
+const at = ref('')
 const given = computed(() => ({ ...kept(), ...answers.value }))
 const kept = () =>
   Object.fromEntries(
-    props.step.replies.map((r) => [r.question, r.says || r.choice || (r.value == null ? '' : String(r.value))]),
+    props.step.replies.map((r) => [
+      r.question,
+      r.says || r.choice || r.photo || (r.value == null ? '' : String(r.value)),
+    ]),
   )
 const left = computed(() => (props.step.asks ?? []).filter((each) => !given.value[each.id]).length)
 const refused = computed(() => (props.step.asks ?? []).some((each) => given.value[each.id] === 'no'))
@@ -38,6 +44,10 @@ const undecided = computed(() => !!props.step.only_if && !given.value[props.step
 async function reply(question: NonNullable<Step['asks']>[number]): Promise<Record<string, unknown>> {
   const text = given.value[question.id]!
   if (question.kind === 'choice') return { question: question.id, choice: text }
+  if (question.kind === 'photo' && text !== 'not_here') {
+    const before = props.step.replies.find((each) => each.question === question.id && each.photo === text)
+    return { question: question.id, photo: text, place: at.value || before?.place || '' }
+  }
   if (question.kind !== 'number') return { question: question.id, says: text }
   const { value } = await call('units.number', {
     field: question.id,
@@ -81,9 +91,9 @@ function laid(): void {
       <NetDrawing
         v-if="look.geometry"
         :name="look.name"
-        :input="{ job, area, layers: [], selected: chosen }"
+        :input="{ job, area, layers: [], selected: work ? chosen : [at].filter(Boolean) }"
         :taps="['surface']"
-        @pick="pick"
+        @pick="(id) => (work ? pick(id) : (at = id))"
       />
     </template>
     <h2>{{ step.title }}</h2>
@@ -113,12 +123,14 @@ function laid(): void {
       </OneOf>
     </template>
     <template v-else>
+      <SiteOptions v-if="!done" :step="step.id" />
       <WorkPart :step="step" :of="works" :starts="!done" @error="(text) => (error = text)" @laid="laid">
         <RepeatLine v-if="step.repeats" :step="step" />
         <AsksPanel
           :step="step"
           :given="given"
           :done="done"
+          :at="at"
           @give="(id, says) => (answers = { ...answers, [id]: says })"
         />
         <p v-if="left && !done" class="small">{{ say('check.left', { n: left }) }}</p>

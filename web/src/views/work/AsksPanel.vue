@@ -3,16 +3,18 @@
 import { computed } from 'vue'
 import CheckRow from '../../parts/CheckRow.vue'
 import OneOf from '../../parts/OneOf.vue'
-import { optionName, say, unitName } from '../../words/words'
+import PhotoRow from '../survey/PhotoRow.vue'
+import { optionName, place, say, unitName } from '../../words/words'
 import type { Step } from '../area/useArea'
 
 type Question = NonNullable<Step['asks']>[number]
 
-const props = defineProps<{ step: Step; given: Record<string, string>; done: boolean }>()
+const props = defineProps<{ step: Step; given: Record<string, string>; done: boolean; at: string }>()
 const emit = defineEmits<{ give: [id: string, says: string] }>()
 const questions = computed<Question[]>(() => props.step.asks ?? [])
 const why = (q: Question) => props.step.open.find((each) => each.id === q.id)?.why
 const other = (q: Question) => (q.na ? ['no', 'not_here'] : ['no'])
+const photosOf = (q: Question) => (props.given[q.id] ? [{ id: props.given[q.id]!, sha256: '' }] : [])
 const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id] === says ? '' : says)
 </script>
 
@@ -42,6 +44,11 @@ const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id]
       >
         {{ optionName(option) }}
       </OneOf>
+      <div v-else-if="q.kind === 'photo'" class="photo">
+        <p>{{ q.line }}</p>
+        <p class="small">{{ at ? say('asks.photo.at', { place: place(at) }) : say('asks.photo.where') }}</p>
+        <PhotoRow :photos="photosOf(q)" @took="(photo) => emit('give', q.id, photo.id)" />
+      </div>
       <div v-else class="beside-key">
         <CheckRow :label="q.line" :checked="given[q.id] === 'yes'" :disabled="done" @toggle="give(q, 'yes')" />
         <OneOf
@@ -63,6 +70,10 @@ const give = (q: Question, says: string) => emit('give', q.id, props.given[q.id]
 </template>
 
 <style scoped>
+.photo {
+  display: grid;
+  gap: 8px;
+}
 .ask {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
