@@ -34,8 +34,9 @@ type Card struct {
 	Batches  mixing.Series       `json:"series"`
 	Greatest mixing.Greatest     `json:"greatest"`
 	Least    float64             `json:"least_kg"`
-	Weigh    [][]mixing.Weighing `json:"weigh"` // one list a batch, in pouring order
-	Added    []AddedLine         `json:"added"` // what comes on top of each bucket
+	Weigh    [][]mixing.Weighing `json:"weigh"`   // one list a batch, in pouring order
+	Gauging  *Gauging            `json:"gauging"` // null where the powder goes into one liquid
+	Added    []AddedLine         `json:"added"`   // what comes on top of each bucket
 	MixMin   float64             `json:"mix_min"`
 	MixSpeed *float64            `json:"mix_rpm"`  // null where the sheet states none
 	PotFrom  string              `json:"pot_from"` // what the pot life counts from: a mark of the bucket
@@ -44,6 +45,44 @@ type Card struct {
 	Outside  bool                `json:"outside_range"` // the temperature is outside the sheet's range
 	TempFrom float64             `json:"temp_least_C"`
 	TempTo   float64             `json:"temp_most_C"`
+}
+
+// Gauging is the liquid that a powder goes into where it is itself a mix: it is stirred first, and keeps, so it may be made
+// for all buckets at once.
+type Gauging struct {
+	Bucket float64        `json:"bucket_kg"` // of the first bucket
+	All    float64        `json:"all_kg"`    // of all of them
+	Parts  []GaugingShare `json:"parts"`
+}
+
+// GaugingShare is one liquid of it, for all buckets.
+type GaugingShare struct {
+	Name string  `json:"name"`
+	Kg   float64 `json:"kg"`
+}
+
+// gauging is the liquid of some buckets; nil where it is one liquid, or nothing is stirred into it.
+func gauging(buckets [][]mixing.Weighing) *Gauging {
+	g, powder := Gauging{Parts: []GaugingShare{}}, false
+	for n, parts := range buckets {
+		liquid := 0
+		for _, part := range parts {
+			if part.Kind != "liquid" {
+				powder = true
+				continue
+			}
+			if n == 0 {
+				g.Parts, g.Bucket = append(g.Parts, GaugingShare{Name: part.Name}), g.Bucket+part.Mass
+			}
+			g.Parts[liquid].Kg += part.Mass
+			g.All += part.Mass
+			liquid++
+		}
+	}
+	if !powder || len(g.Parts) < 2 {
+		return nil
+	}
+	return &g
 }
 
 // AddedLine is an additive to one bucket.
@@ -95,7 +134,7 @@ func (a *Area) CardFor(in CardInputs) (Card, error) {
 	if err := card.addBatches(of, a.Plan.Rules, in, said); err != nil {
 		return Card{}, err
 	}
-	card.PotFrom = potLifeFrom(of)
+	card.PotFrom, card.Gauging = potLifeFrom(of), gauging(card.Weigh)
 	if speed, err := of.Number("mix_speed"); err == nil {
 		card.MixSpeed = &speed.Value
 	}

@@ -92,3 +92,28 @@ func TestTheCardOfAnAdditive(t *testing.T) {
 		t.Errorf("a mix without additives: %+v, %v", plain.Added, err)
 	}
 }
+
+// A gauging liquid of two liquids is stirred before the powder goes in, for all buckets at once: emulsion 1 to water 3, 12.5 of
+// powder to these 4.
+func TestTheCardOfAGaugingLiquid(t *testing.T) {
+	w := room(t, "crystallising_slurry", sound())
+	card, err := w.fold(w.texts).CardFor(logbook.CardInputs{Coat: 1, Surfaces: surfaces, Temp: 18, Bucket: 10, Resolution: 1, CrewRate: 30, Walk: 1})
+	if err != nil || card.Gauging == nil || len(card.Gauging.Parts) != 2 || len(card.Weigh) < 2 {
+		t.Fatalf("%+v in %d buckets, %v", card.Gauging, len(card.Weigh), err)
+	}
+	g := card.Gauging
+	if want := card.Batches.Total * 4 / 16.5; math.Abs(g.All-want) > 0.01 {
+		t.Errorf("%v kg of it, want %v", g.All, want)
+	}
+	if want := card.Batches.Batches[0] * 4 / 16.5; math.Abs(g.Bucket-want) > 0.01 {
+		t.Errorf("%v kg in the first bucket, want %v", g.Bucket, want)
+	}
+	if one, three := g.Parts[0].Kg, g.Parts[1].Kg; math.Abs(three-3*one) > 0.02 {
+		t.Errorf("%v of emulsion to %v of water", one, three)
+	}
+	for _, name := range []string{"flexible_cementitious", "pmma", "polyurethane"} {
+		if card, err := cardOf(t, name, 20); err != nil || card.Gauging != nil {
+			t.Errorf("%s: %+v, %v", name, card.Gauging, err)
+		}
+	}
+}

@@ -1922,6 +1922,7 @@ export interface components {
             added: components["schemas"]["LogbookAddedLine"][];
             /** Format: double */
             area_m2: number;
+            gauging: components["schemas"]["LogbookGauging"] | null;
             greatest: components["schemas"]["MixingGreatest"];
             /** Format: double */
             least_kg: number;
@@ -2068,6 +2069,18 @@ export interface components {
             meter?: string;
             /** Format: double */
             oxygen_percent: number;
+        };
+        LogbookGauging: {
+            /** Format: double */
+            all_kg: number;
+            /** Format: double */
+            bucket_kg: number;
+            parts: components["schemas"]["LogbookGaugingShare"][];
+        };
+        LogbookGaugingShare: {
+            /** Format: double */
+            kg: number;
+            name: string;
         };
         LogbookHistory: {
             answers: {

@@ -209,6 +209,17 @@ async function weighed(): Promise<void> {
         {{ say('coat.no_time', { temp }) }}
       </p>
       <template v-else>
+        <p v-if="card.gauging" class="gauging">
+          {{ say('mix.gauging', { kg: card.gauging.bucket_kg }) }}
+          <span v-if="card.series.batches_kg.length > 1" class="small">
+            {{
+              say('mix.gauging.all', {
+                kg: card.gauging.all_kg,
+                parts: card.gauging.parts.map((each) => `${each.name} ${fixed(each.kg, 2)} kg`).join(' + '),
+              })
+            }}
+          </span>
+        </p>
         <ol class="weigh">
           <li v-for="part in first" :key="part.part" class="row">
             <span class="grow">
