@@ -10,7 +10,8 @@ import { expect, House, mitre, sign, test } from './house'
 const folder = mkdtempSync(join(tmpdir(), 'dusha-days-'))
 test.beforeAll(() => {
   test.setTimeout(180_000)
-  const days = '^TestDays$/^(01_open_block_by_consistency|02_hot_felts|03_fast_resin|12_covered_sheet|17_terrace|18_late_coat_mended)$'
+  const days =
+    '^TestDays$/^(01_open_block_by_consistency|02_hot_felts|03_fast_resin|12_covered_sheet|17_terrace|18_late_coat_mended)$'
   execFileSync('go', ['test', '-count=1', '-run', days, './core/site'], {
     cwd: '..',
     env: { ...process.env, DUSHA_DAYS_KEEP: folder },
