@@ -268,6 +268,8 @@ func cardNumbers(s sheet.Sheet) (map[string]float64, error) {
 		case err == nil:
 			said[name] = f.Value
 		case name == "kit" && s.SoldByPart(): // there is no kit: the parts are weighed out
+		case name == "density_a": // it moves the levels between the parts alone, not what is weighed
+			said[name] = said["mixed_density"]
 		default:
 			return nil, err
 		}

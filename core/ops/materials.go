@@ -16,6 +16,7 @@ func Materials() []Op {
 	return []Op{
 		Make("sheet.library", "The sheets of a job: its own, then the samples that ship.", library),
 		Make("sheet.ask", "Fills a sheet of one's own, with another sheet as the form.", sheetAsk),
+		Make("sheet.needs", "The figures of a product's sheet that an area stands still without.", sheetNeeds),
 		Make("sheet.typed", "What a kept sheet was filled with, what it reduces to, and whether it is old.", sheetTyped),
 		Make("sheet.import", "Reads sheets from JSON or CSV.", sheetImport),
 		Make("sheet.export", "Writes sheets as JSON or CSV.", sheetExport),
@@ -40,6 +41,7 @@ type sheetAskIn struct {
 	Typed  map[string]string `json:"typed"`           // as printed
 	Today  string            `json:"today,omitempty"` // 2006-01-02, for the age of a printing
 	Rules  *rules.Profile    `json:"rules,omitempty"`
+	Needs  []string          `json:"needs,omitempty" maxItems:"200"` // what cannot wait; empty: nothing can
 }
 
 type sheetAskOut struct {
@@ -58,7 +60,7 @@ func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
 		}
 		like = &sample
 	}
-	form, draft := sheet.Read(*like, in.ID, in.Typed)
+	form, draft := sheet.Read(*like, in.ID, in.Typed, in.Needs...)
 	out := sheetAskOut{Form: formOf(form), Film: draft.Film()}
 	if len(form.Faults()) == 0 {
 		out.Sheet = &draft
@@ -67,6 +69,22 @@ func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
 		out.Old = in.Rules.AgeOf(draft, in.Today)
 	}
 	return out, nil
+}
+
+type sheetNeedsIn struct {
+	Book
+	Area   string `json:"area"`
+	System string `json:"system,omitempty"` // id; "": the first that the sheet makes tight
+	Sheet  string `json:"sheet"`            // id of the sheet that is the form
+}
+
+type sheetNeedsOut struct {
+	Needs []string `json:"needs"`
+}
+
+func sheetNeeds(in sheetNeedsIn) (sheetNeedsOut, error) {
+	needs, err := in.site().Needs(in.Area, in.System, in.Sheet)
+	return sheetNeedsOut{needs}, err
 }
 
 type sheetTypedIn struct {

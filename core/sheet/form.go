@@ -85,6 +85,7 @@ var form = []entered{
 	{name: "pot_life_20", want: "min", least: 1, most: 100000, roles: "membrane +mixed"},
 	{name: "pot_life_30", want: "min", least: 1, most: 100000, roles: "membrane +mixed"},
 	{name: "pot_life_from", options: "first_contact powder_taken_up mix_ready", roles: "membrane +mixed"},
+	{name: tempRange, want: "C", least: -20, most: 60, roles: liquids, mayLack: true},
 	{name: "temp_least", want: "C", least: -20, most: 40, roles: liquids},
 	{name: "temp_most", want: "C", least: 0, most: 60, roles: liquids},
 	{name: "rh_most", want: "percent", least: 1, most: 100, roles: "membrane primer"},
@@ -148,7 +149,7 @@ var form = []entered{
 // groups begin at these figures: mixing, the film, working it, the air, the base, the times, bands
 // and layers, and what it bears.
 var groups = map[string]string{
-	"ratio_by": "mixing", "rate": "film", "mix": "working", "temp_least": "air", "base_state": "base", "touch_20": "times", "band_width": "bands", "positive_rating": "bears",
+	"ratio_by": "mixing", "rate": "film", "mix": "working", tempRange: "air", "base_state": "base", "touch_20": "times", "band_width": "bands", "positive_rating": "bears",
 }
 
 // Groups of the form in order; "on" are the bases it is for.
@@ -199,6 +200,22 @@ func (s Sheet) Asks(name string) bool {
 	return slices.ContainsFunc(form, func(a entered) bool { return a.name == name && a.has(s) })
 }
 
+// InOrder are those of some figures that the sheet's form asks, in its order.
+func (s Sheet) InOrder(names map[string]bool) []string {
+	list := []string{}
+	for _, a := range form {
+		if names[a.name] && a.has(s) {
+			list = append(list, a.name)
+		}
+	}
+	for _, material := range substrate.Materials {
+		if names["on_"+material] {
+			list = append(list, "on_"+material)
+		}
+	}
+	return list
+}
+
 // doseUnits are the ways an additive is dosed; the sheet must say which.
 var doseUnits = []string{"g/kg", "mL/kg", "mL/L"}
 
@@ -214,9 +231,18 @@ func Ask(like Sheet, id string, typed map[string]string) (*ask.Form, *Sheet) {
 	return f, &own
 }
 
-// Read is Ask with the sheet as far as it is filled.
-func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
+// Read is Ask with the sheet as far as it is filled. Where needs name what cannot wait, everything else may be left out: it
+// counts as not stated until somebody types it.
+func Read(like Sheet, id string, typed map[string]string, needs ...string) (*ask.Form, Sheet) {
 	f := &ask.Form{Typed: typed}
+	mayWait := func(a entered) entered {
+		if ends := a.name == "temp_least" || a.name == "temp_most"; ends && typed[tempRange] != "" && typed[tempRange] != ask.NotStated {
+			a.mayLack = true
+			return a
+		}
+		a.mayLack = a.mayLack && !slices.Contains(needs, a.name) || needs != nil && !slices.Contains(needs, a.name)
+		return a
+	}
 	own := Sheet{
 		ID: id, Chemistry: like.Chemistry, Role: like.Role, Families: like.Families, WeighOut: like.WeighOut,
 		Parts: like.Parts, Numbers: map[string]Said{}, Choices: map[string]string{},
@@ -230,7 +256,11 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 		own.Parts = []Part{}
 	}
 	own.Name, _ = f.Text("name", 80)
-	own.Revision, _ = f.Text("revision", 40)
+	if own.Revision = firstPrinting; needs == nil || typed["revision"] != "" {
+		own.Revision, _ = f.Text("revision", 40)
+	} else {
+		f.Unsaid("revision", "")
+	}
 	own.Printed = f.DateOr("printed")
 	if typed["language"] != "" {
 		own.Language, _ = f.Text("language", 20)
@@ -243,12 +273,12 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 			group = begins
 		}
 		if a.has(own) {
-			own.enter(f, a, group)
+			own.enter(f, mayWait(a), group)
 		}
 	}
 	if is := own.Is(); is == "membrane" || is == "primer" {
 		for _, material := range substrate.Materials {
-			own.enter(f, entered{name: "on_" + material, options: yesOrNo}, "on")
+			own.enter(f, mayWait(entered{name: "on_" + material, options: yesOrNo}), "on")
 		}
 	}
 	own.askPacks(f)
@@ -266,6 +296,9 @@ func Read(like Sheet, id string, typed map[string]string) (*ask.Form, Sheet) {
 	own.contradictions(f)
 	return f, own
 }
+
+// firstPrinting is the revision of a sheet on which nobody found one.
+const firstPrinting = "1"
 
 // enter reads one figure: a number with its range and unit, or a choice.
 func (s *Sheet) enter(f *ask.Form, a entered, group string) {
@@ -288,8 +321,29 @@ func (s *Sheet) enter(f *ask.Form, a entered, group string) {
 	if a.want == "dose" {
 		wants = doseUnits
 	}
+	if a.name == tempRange {
+		s.enterTemps(f, a, group)
+		return
+	}
 	if got, stated := f.Printed(a.name, wants, a.least, a.most, "group", group); stated {
 		s.Numbers[a.name] = Said{Value: got.Low, High: upper(got), Unit: got.Unit, Says: f.Typed[a.name]}
+	}
+}
+
+// tempRange is from where to where it may be laid, as sheets print it: "5 to 30 °C" says both ends in one answer.
+const tempRange = "temp_range"
+
+func (s *Sheet) enterTemps(f *ask.Form, a entered, group string) {
+	got, stated := f.Printed(a.name, []string{a.want}, a.least, a.most, "group", group)
+	if !stated {
+		return
+	}
+	if got.High <= got.Low {
+		f.Reject(fault.At(a.name, "sheet.range_wanted", "typed", f.Typed[a.name]))
+		return
+	}
+	for name, value := range map[string]float64{"temp_least": got.Low, "temp_most": got.High} {
+		s.Numbers[name] = Said{Value: value, Unit: got.Unit, Says: strconv.FormatFloat(value, 'f', -1, 64) + " °C"}
 	}
 }
 

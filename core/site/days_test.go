@@ -226,12 +226,24 @@ func (c *crew) number(word string) float64 {
 // begin surveys the place and accepts the plan.
 func (c *crew) begin() {
 	c.t.Helper()
+	c.survey()
+	c.plan("")
+}
+
+// survey measures the place.
+func (c *crew) survey() {
+	c.t.Helper()
 	c.add("area.opened", map[string]any{"name": "Days"})
 	asked, err := wetarea.Ask(c.form, c.typed)
 	if err != nil || asked.Area == nil {
 		c.fail("the survey is not complete: %v %v", err, asked.Form.Faults())
 	}
 	c.add("survey", wetarea.Survey{Form: c.form, Answers: asked.Form.Answers()})
+}
+
+// plan accepts the plan: with sheets of one's own where that of the film is named, else with samples.
+func (c *crew) plan(own string) {
+	c.t.Helper()
 	if c.proof != "" {
 		c.of.Proofs = []system.Proof{{Kind: c.proof, Reason: map[bool]string{true: "the client waives it in writing"}[c.proof == "none"]}}
 	}
@@ -240,7 +252,12 @@ func (c *crew) begin() {
 	if !known {
 		c.fail("no sheet of %s", film.Product)
 	}
-	used, left := c.of.Take(membrane, sheet.Samples(), nil, true)
+	library := sheet.Samples()
+	if own != "" {
+		membrane, _ = c.site.Job().Sheet(own)
+		library = c.site.Job().Sheets()
+	}
+	used, left := c.of.Take(membrane, library, nil, own == "")
 	for i := range used {
 		if used[i].Outside {
 			used[i].Reason, used[i].Person = "known from earlier jobs", c.lead

@@ -34,6 +34,45 @@ func (s *Site) Rank(id, texture string, typed map[string]string) (*ask.Form, []c
 	}), nil
 }
 
+// Needs are the figures of a sheet that an area stands still without, where a system takes it.
+func (s *Site) Needs(id, systemID, sheetID string) ([]string, error) {
+	area, job := s.Area(id), s.Job()
+	if area.Geometry == nil {
+		return nil, fault.At("survey", "plan.no_survey")
+	}
+	form, known := job.Sheet(sheetID)
+	if !known {
+		return nil, fault.At("sheet", "sheet.unknown", "typed", fault.Short(sheetID))
+	}
+	takes := func(of system.System) (key string, is bool) {
+		i := slices.IndexFunc(of.Products, func(p system.Product) bool { return system.Fits(form, p.Product) })
+		if i < 0 {
+			return "", false
+		}
+		return of.Products[i].Key, true
+	}
+	for _, of := range job.Systems() {
+		key, is := takes(of)
+		if !is || systemID != "" && of.ID != systemID {
+			continue
+		}
+		of, err := of.Chosen(of.FirstChoices())
+		if err != nil {
+			return nil, err
+		}
+		film, _ := of.Membrane()
+		tight := form
+		if film.Key != key {
+			tight, _ = sheet.Sample(film.Product)
+		}
+		used, _ := of.Take(tight, append([]sheet.Sheet{form}, sheet.Samples()...), nil, true)
+		sheets := system.Sheets(used)
+		sheets[key] = form
+		return choice.Needs(*area.Geometry, of, key, sheets), nil
+	}
+	return nil, fault.At("system", "system.none_for_sheet", "name", form.Name)
+}
+
 // Choice is a system picked for an area.
 type Choice struct {
 	System  string        `json:"system,omitempty"` // id; "": the first that the sheet makes tight
