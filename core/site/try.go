@@ -182,6 +182,10 @@ func (s *Site) Try(id string, in Choice) (Tried, error) {
 	}
 	plan, err := takeoff.MakePlan(area.PlanInputs(body))
 	if err != nil {
+		if f := fault.Of(err)[0]; strings.HasPrefix(f.Field, "companions.") { // its sheet is to be read: said with what else there is
+			out.Refusal = f
+			return out, nil
+		}
 		return out, err
 	}
 	plan.Mixed = append(plan.Mixed, area.MixedWithLaid(of)...)

@@ -381,7 +381,11 @@ func (m *maker) widthAt(l system.Layer, of sheet.Sheet, p place) (width, margin 
 	if i < 0 {
 		return width, margin, fault.At("layers."+l.ID, "plan.no_width", "layer", l.ID)
 	}
-	if width, err = m.bandSheet(l.Carries[i].Product).Number("band_width"); err != nil {
+	band := l.Carries[i].Product
+	if width, err = m.bandSheet(band).Number("band_width"); err != nil {
+		if p, _ := m.System.ProductOf(band); m.sheets[band].ID == "" {
+			err = fault.At("companions."+p.Role, "plan.no_sheet_for")
+		}
 		return width, margin, err
 	}
 	margin, err = of.Number("band_margin")

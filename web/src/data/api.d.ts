@@ -616,6 +616,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/sheet.needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The figures of a product's sheet that an area stands still without. */
+        post: operations["compute-sheet-needs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/sheet.typed": {
         parameters: {
             query?: never;
@@ -3029,6 +3046,7 @@ export interface components {
         OpsSheetAskIn: {
             id: string;
             like?: components["schemas"]["SheetSheet"];
+            needs?: string[];
             rules?: components["schemas"]["RulesProfile"];
             sample: string;
             today?: string;
@@ -3053,6 +3071,16 @@ export interface components {
             format: string;
             known: components["schemas"]["SheetSheet"][];
             text: string;
+        };
+        OpsSheetNeedsIn: {
+            area: string;
+            entries?: unknown[];
+            job?: string;
+            sheet: string;
+            system?: string;
+        };
+        OpsSheetNeedsOut: {
+            needs: string[];
         };
         OpsSheetTypedIn: {
             rules?: components["schemas"]["RulesProfile"];
@@ -5335,6 +5363,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSheetsOut"];
+                };
+            };
+        };
+    };
+    "compute-sheet-needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSheetNeedsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSheetNeedsOut"];
                 };
             };
         };

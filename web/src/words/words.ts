@@ -214,9 +214,15 @@ export function fieldName(field: string): string {
   if (inFile) return `${say('field.sheet_of_file', { n: inFile[1]! })}, ${fieldName(inFile[2]!)}`
   if (field.startsWith('recipe.')) return `${say('field.recipe')}, ${field.slice('recipe.'.length)}`
   const [whole, part = ''] = field.split('.')
-  if (whole === 'sheet' && known(`product.${part}`)) return say(`product.${part}`)
+  if ((whole === 'sheet' || whole === 'companions') && known(`product.${part}`)) return say(`product.${part}`)
   const args = { wall: part.toUpperCase(), pipe: part, n: part }
-  for (const key of [`${questionKey(field)}.short`, `field.${field}`, `sheet.${field}`, `field.${whole}.${part}`])
+  for (const key of [
+    `${questionKey(field)}.short`,
+    `field.${field}`,
+    `sheet.${field}`,
+    field,
+    `field.${whole}.${part}`,
+  ])
     if (known(key)) return say(key, args)
   return field
 }

@@ -2,7 +2,7 @@
 // Weigh systems against each other; see what the one picked takes, product by product; accept.
 // Every figure opens, and every product lights up where it goes.
 import { computed, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../../core/core'
 import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
@@ -52,6 +52,17 @@ const draft = useDraft(
     system: look.value.system?.id.split('+')[0] ?? '',
     texture: look.value.system?.texture ?? look.value.begun?.texture ?? 'fine',
   }),
+)
+/** A pack that was read for this area is what is planned by. */
+const route = useRoute()
+watch(
+  () => [draft.ready.value, route.query.picked] as const,
+  async ([ready, picked]) => {
+    if (!ready || typeof picked !== 'string') return
+    await draft.replace({ ...draft.typed.value, sheet: picked, walls: '', out: '' })
+    await router.replace({ path: route.path })
+  },
+  { immediate: true },
 )
 const error = ref('')
 const missing = ref(false)
@@ -177,10 +188,11 @@ function show(id: string): void {
 const toFill = computed(() => {
   const field = tried.value?.refusal?.field ?? ''
   const role = field.startsWith('companions.') ? field.slice('companions.'.length) : ''
-  return (role && tried.value?.with.find((line) => line.role === role)?.sheet) || picked.value
+  const line = tried.value?.with.find((each) => role && each.role === role)
+  return line?.sheet || line?.product || picked.value
 })
-function fillIn(): void {
-  void router.push(`/job/${job}/sheet/${toFill.value}/${area}`)
+function readPack(sheet: string): void {
+  void router.push({ path: `/job/${job}/sheet/${sheet}/${area}`, query: { system: system.value } })
 }
 const outside = computed(() => tried.value?.refusal?.key === 'plan.outside_without_reason')
 const stopped = computed(() => tried.value?.refusal?.key === 'plan.against_stop')
@@ -287,13 +299,16 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         <button v-if="unanswered && !asking" class="outline narrow" @click="asking = true">
           {{ say('plan.answer') }}
         </button>
-        <button v-if="!outside && !stopped" class="outline narrow" @click="fillIn">{{ say('plan.fill') }}</button>
+        <button v-if="!outside && !stopped" class="outline narrow" @click="readPack(toFill)">
+          {{ say('plan.fill') }}
+        </button>
       </div>
       <WithRows
         v-if="tried.with.length"
         :lines="tried.with"
         :swaps="swaps"
         @swap="(list) => draft.type('swaps', JSON.stringify(list))"
+        @read="readPack"
       />
     </template>
 
@@ -399,7 +414,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         v-else-if="editing && tried?.refusal && !outside"
         :label="say('plan.fill')"
         :line="say('plan.fill.line')"
-        @click="fillIn"
+        @click="readPack(toFill)"
       />
     </template>
   </StepFrame>

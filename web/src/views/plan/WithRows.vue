@@ -14,7 +14,7 @@ type Line = Schemas['SiteWithLine']
 type Swap = Schemas['SystemSwap']
 
 const props = defineProps<{ lines: readonly Line[]; swaps: readonly Swap[] }>()
-const emit = defineEmits<{ swap: [list: Swap[]] }>()
+const emit = defineEmits<{ swap: [list: Swap[]]; read: [sheet: string] }>()
 const { look } = useArea()
 const changing = ref<Line | null>(null)
 const picked = ref('')
@@ -60,6 +60,9 @@ const nameOf = (id: string) => changing.value?.others.find((o) => o.id === id)?.
       </li>
     </ul>
     <SideSheet v-if="changing" :title="say(`product.${changing.role}`)" @close="changing = null">
+      <button v-if="!changing.sheet" class="outline" @click="emit('read', changing.product)">
+        {{ say('with.read') }}
+      </button>
       <p class="small">{{ say('with.line') }}</p>
       <OneOf
         look="row"

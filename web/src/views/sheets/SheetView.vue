@@ -1,10 +1,11 @@
 <script setup lang="ts">
 // A data sheet as it is printed, a figure a line; beside it what the figures reduce to, as a
 // section through the film. A contradiction is drawn as lines that do not meet.
-import { computed, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import { call, type Schemas } from '../../core/core'
 import { useBook, type Job, type Sheet } from '../../data/book'
+import { askJob } from '../../data/folded'
 import { now as theTime } from '../../data/clock'
 import { newId } from '../../data/ids'
 import { useAsking } from '../../data/useAsking'
@@ -15,10 +16,11 @@ import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
-import { fieldName, itemOf, known, optionName, quantity, say, sayFault, unitName } from '../../words/words'
+import { fieldName, known, optionName, quantity, say, unitName } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
 import PrintedField from './PrintedField.vue'
+import PrintedLines from './PrintedLines.vue'
 import { today } from './today'
 
 type Question = Schemas['AskQuestion']
@@ -35,18 +37,33 @@ const NOTHING = {
 const props = defineProps<{ job: string; like: string; area?: string }>()
 const book = useBook()
 const router = useRouter()
+const route = useRoute()
 
 const opened = shallowRef<Job | null>(null)
 const library = shallowRef<Sheet[]>([])
+/** What the area that it is read for stands still without; null: all of the sheet is asked. */
+const needs = shallowRef<string[] | null>(null)
+const restShown = ref(false)
 const like = computed(() => library.value.find((s) => s.id === props.like) ?? null)
 const draft = useDraft(
   () => `sheet.${props.job}.${props.like}`,
   () => ({ id: newId() }),
 )
 useUndoKeys(draft)
-void Promise.all([book.job(props.job, theTime()), book.sheets(props.job)]).then(([got, sheets]) => {
+void Promise.all([book.job(props.job, theTime()), book.sheets(props.job), askNeeds()]).then(([got, sheets, first]) => {
   opened.value = got
+  needs.value = first
   library.value = sheets
+})
+async function askNeeds(): Promise<string[] | null> {
+  if (!props.area) return null
+  const system = typeof route.query.system === 'string' ? route.query.system : ''
+  const asked = askJob(props.job, 'sheet.needs', { area: props.area, system, sheet: props.like })
+  return asked.then(({ needs }) => needs).catch(() => null) // no system takes it: all of it is asked
+}
+// A pack that is read for an area is a pack of some size.
+watch([like, needs, draft.ready], ([sheet, first, ready]) => {
+  if (sheet && first && ready && !sheet.role && !draft.typed.value.packs) void draft.type('packs', '1')
 })
 
 // A sheet of one's own is gone on from with what it says; a sample gives the form alone.
@@ -63,14 +80,31 @@ const { asked, asking, error, questions, question, after, type, enter, answer, a
   const { id = '' } = draft.typed.value
   const typed = without(draft.typed.value, 'id', 'files')
   return like.value
-    ? call('sheet.ask', { sample: '', like: like.value, id, typed, today: today(), rules: opened.value!.rules })
+    ? call('sheet.ask', {
+        sample: '',
+        like: like.value,
+        id,
+        typed,
+        today: today(),
+        rules: opened.value!.rules,
+        ...(needs.value ? { needs: needs.value } : {}),
+      })
     : NOTHING
 })
 watch(like, () => draft.load())
 
-/** The questions by what they are about, as the core groups them. */
+/** What cannot wait, in the order in which a sheet is printed: the name, the figures, the pack. */
+const first = computed(() =>
+  needs.value
+    ? questions.value.filter((q) => q.id === 'name' || needs.value!.includes(q.id) || /^packs\.\d+\.size$/.test(q.id))
+    : [],
+)
+const answered = computed(() => first.value.filter((q) => q.state === 'answered').length)
+
+/** The others by what they are about, as the core groups them. */
 const groups = computed(() => {
-  const byGroup = Map.groupBy(questions.value, (q) => {
+  const others = questions.value.filter((q) => !first.value.includes(q))
+  const byGroup = Map.groupBy(others, (q) => {
     if (q.id.startsWith('packs')) return 'packs'
     if (q.id === 'film_from') return 'film_from'
     return typeof q.args?.group === 'string' ? q.args.group : 'name'
@@ -133,7 +167,9 @@ async function keep(): Promise<void> {
   await book.record({ kind: 'sheet.added', jobId: props.job, by, body, say: { key: 'sheet.kept' } })
   await draft.drop()
   await router.replace(
-    props.area ? `/job/${props.job}/area/${props.area}/plan` : `/job/${props.job}/sheets/${sheet.id}`,
+    props.area
+      ? { path: `/job/${props.job}/area/${props.area}/plan`, query: sheet.role ? {} : { picked: sheet.id } }
+      : `/job/${props.job}/sheets/${sheet.id}`,
   )
 }
 </script>
@@ -154,28 +190,34 @@ async function keep(): Promise<void> {
           {{ say('survey.redo') }}
         </button>
       </div>
-      <p class="small">{{ like?.sample ? say('sheet.line') : say('sheet.line.next') }}</p>
+      <p class="small">
+        {{ say(first.length ? 'sheet.line.first' : like?.sample ? 'sheet.line' : 'sheet.line.next') }}
+      </p>
       <p v-if="asked?.old" class="said">{{ say('sheet.old', { days: asked.old.days }) }}</p>
-      <section v-for="group in groups" :key="group.name">
+      <section v-if="first.length">
+        <h2 class="sub">{{ say('sheet.first', { n: answered, of: first.length }) }}</h2>
+        <PrintedLines
+          :questions="first"
+          :asking="asking"
+          :value-of="valueOf"
+          :reading="reading"
+          @ask="ask"
+          @away="takeAway"
+        />
+      </section>
+      <button v-if="first.length" class="row" :aria-expanded="restShown" @click="restShown = !restShown">
+        <span class="grow">{{ say('sheet.rest', { n: questions.length - first.length }) }}</span>
+      </button>
+      <section v-for="group in first.length && !restShown ? [] : groups" :key="group.name">
         <h2 class="sub">{{ say(`sheet.group.${group.name}`) }}</h2>
-        <ul>
-          <li v-for="q in group.list.filter((q) => q.id !== 'packs')" :key="q.id">
-            <button
-              class="row figure"
-              :aria-current="q.id === asking"
-              :class="{ here: q.id === asking }"
-              @click="ask(q.id)"
-            >
-              <span class="grow">{{ fieldName(q.id) }}</span>
-              <span v-if="reading(q)" class="small">{{ reading(q) }}</span>
-              <strong :class="{ wrong: q.state === 'wrong' }">{{ valueOf(q) }}</strong>
-            </button>
-            <p v-if="q.state === 'wrong' && q.id !== asking" class="said">{{ sayFault(q.fault!) }}</p>
-            <button v-if="q.id.endsWith('.size')" class="outline narrow away" @click="takeAway(itemOf(q.id))">
-              {{ say('sheet.pack_away', { n: q.args?.pack }) }}
-            </button>
-          </li>
-        </ul>
+        <PrintedLines
+          :questions="group.list.filter((q) => q.id !== 'packs')"
+          :asking="asking"
+          :value-of="valueOf"
+          :reading="reading"
+          @ask="ask"
+          @away="takeAway"
+        />
         <button v-if="group.name === 'packs'" class="outline narrow" @click="addPack">
           {{ say('ask.packs.add') }}
         </button>
@@ -235,22 +277,6 @@ async function keep(): Promise<void> {
 </template>
 
 <style scoped>
-.figure strong {
-  font-size: 19px;
-  text-align: end;
-}
-.figure .small {
-  white-space: nowrap;
-}
-.here {
-  background: var(--sunk);
-}
-.wrong {
-  color: var(--plum7);
-}
-.away {
-  margin: 6px 0;
-}
 .ask {
   display: grid;
   gap: 12px;
