@@ -1,6 +1,7 @@
 package ops
 
 import (
+	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/system"
 )
@@ -10,6 +11,7 @@ func Systems() []Op {
 	return []Op{
 		Make("system.library", "The systems of a job, every revision: its own, then the samples that ship.", systemLibrary),
 		Make("system.order", "Makes the order of the work of a system, and says what cannot be built or followed.", systemOrder),
+		Make("system.revise", "Changes a system act by act, and says what comes of it and what cannot be followed.", systemRevise),
 		Make("system.changes", "Says in what a later revision of a system differs from an earlier one.", systemChanges),
 		Make("system.import", "Reads systems from JSON.", systemImport),
 		Make("system.export", "Writes systems as JSON.", systemExport),
@@ -39,6 +41,41 @@ func systemOrder(in systemOrderIn) (systemOrderOut, error) {
 	order, err := system.MakeOrder(in.System, in.Sheets)
 	order.AskBack(in.Sheets)
 	return systemOrderOut{order, in.System.AllWays()}, err
+}
+
+type systemReviseIn struct {
+	System system.System `json:"system"`
+	Acts   []system.Act  `json:"acts" maxItems:"200"`
+}
+
+type systemReviseOut struct {
+	system.Order
+	Ways    map[string]string   `json:"ways"` // how it is worked, by school
+	System  system.System       `json:"system"`
+	Offered map[string][]string `json:"offered"` // ways that may be chosen, by school
+	Fault   *fault.Fault        `json:"fault"`   // why it cannot be built or followed; null where it can
+	Changes []system.Change     `json:"changes"`
+}
+
+func systemRevise(in systemReviseIn) (systemReviseOut, error) {
+	out := systemReviseOut{Offered: system.ChosenWays(), Changes: []system.Change{}}
+	out.Stages, out.Asked = []system.Stage{}, []system.Asked{}
+	made, err := in.System.Revise(in.Acts)
+	if out.System = made; err != nil {
+		out.Fault = fault.Of(err)[0]
+		return out, nil
+	}
+	out.Changes, out.Ways = system.Changes(in.System, made), made.AllWays()
+	if err = made.Check(); err == nil {
+		out.Order, err = system.MakeOrder(made, nil)
+	}
+	if err != nil {
+		out.Fault = fault.Of(err)[0]
+		if out.Stages == nil {
+			out.Stages, out.Asked = []system.Stage{}, []system.Asked{}
+		}
+	}
+	return out, nil
 }
 
 type systemChangesIn struct {

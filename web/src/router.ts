@@ -1,6 +1,7 @@
 import { createRouter, createWebHistory } from 'vue-router'
 import JobView from './views/jobs/JobView.vue'
 import NowView from './views/now/NowView.vue'
+import SystemView from './views/system/SystemView.vue'
 import WaitsView from './views/now/WaitsView.vue'
 import LibraryView from './views/sheets/LibraryView.vue'
 import SheetView from './views/sheets/SheetView.vue'
@@ -33,6 +34,12 @@ export const router = createRouter({
       path: '/job/:job/sheet/:like/:area?',
       name: 'sheet',
       component: SheetView,
+      props: true,
+    },
+    {
+      path: '/job/:job/system/:system',
+      name: 'system',
+      component: SystemView,
       props: true,
     },
     {

@@ -871,6 +871,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/system.revise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes a system act by act, and says what comes of it and what cannot be followed. */
+        post: operations["compute-system-revise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/test.ask": {
         parameters: {
             query?: never;
@@ -3158,6 +3175,23 @@ export interface components {
                 [key: string]: string;
             };
         };
+        OpsSystemReviseIn: {
+            acts: components["schemas"]["SystemAct"][];
+            system: components["schemas"]["SystemSystem"];
+        };
+        OpsSystemReviseOut: {
+            asked: components["schemas"]["SystemAsked"][];
+            changes: components["schemas"]["SystemChange"][];
+            fault: components["schemas"]["FaultFault"] | null;
+            offered: {
+                [key: string]: string[];
+            };
+            stages: components["schemas"]["SystemStage"][];
+            system: components["schemas"]["SystemSystem"];
+            ways: {
+                [key: string]: string;
+            };
+        };
         OpsSystemsOut: {
             systems: components["schemas"]["SystemSystem"][];
         };
@@ -3533,6 +3567,26 @@ export interface components {
             by: string;
             /** Format: int64 */
             readings?: number;
+        };
+        SystemAct: {
+            before?: string;
+            by?: string;
+            /** Format: int64 */
+            coats?: number;
+            does: string;
+            edit?: components["schemas"]["SystemEdit"];
+            kind?: string;
+            layer?: string;
+            on?: string;
+            product?: string;
+            reason?: string;
+            role?: string;
+            says?: string;
+            school?: string;
+            text?: string;
+            /** Format: double */
+            value?: number;
+            way?: string;
         };
         SystemAgain: {
             every?: components["schemas"]["SystemFigure"];
@@ -5723,6 +5777,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSystemOrderOut"];
+                };
+            };
+        };
+    };
+    "compute-system-revise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemReviseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemReviseOut"];
                 };
             };
         };

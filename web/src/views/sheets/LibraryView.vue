@@ -335,7 +335,14 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
         </template>
       </TheLedge>
     </template>
-    <SystemSheet v-if="system" :system="system" :before="before" @close="system = null" @save="saveSystem(system)" />
+    <SystemSheet
+      v-if="system"
+      :job="props.job"
+      :system="system"
+      :before="before"
+      @close="system = null"
+      @save="saveSystem(system)"
+    />
   </AppFrame>
 </template>
 

@@ -249,7 +249,7 @@ async function keep(): Promise<void> {
         </div>
         <p v-else class="said">{{ say('sheet.all') }}</p>
         <FilmPanel
-          v-if="asked && like && (like.role || 'membrane') === 'membrane'"
+          v-if="asked && like && !like.role && (!first.length || asked.film.implied.length)"
           :film="asked.film"
           :pick="filmFrom"
           @pick="(from) => draft.type('film_from', from)"
@@ -263,7 +263,7 @@ async function keep(): Promise<void> {
         }}</template>
         <template #outline>
           <button class="outline" @click="router.back()">{{ say('cancel') }}</button>
-          <button v-if="open > 3 && draft.typed.value.name" class="outline" @click="nothingMore">
+          <button v-if="!first.length && open > 3 && draft.typed.value.name" class="outline" @click="nothingMore">
             {{ say('sheet.nothing_more') }}
           </button>
         </template>

@@ -2,13 +2,14 @@
 // A system as it is laid: its ways, the order of its work, and in what it differs from the revision before it.
 import { call, type Schemas } from '../../core/core'
 import { useLatest } from '../../data/useLatest'
+import ChangeList from '../../parts/ChangeList.vue'
 import SideSheet from '../../parts/SideSheet.vue'
 import WaysList from '../../parts/WaysList.vue'
 import { say } from '../../words/words'
 
 type System = Schemas['SystemSystem']
 
-const props = defineProps<{ system: System; before?: System }>()
+const props = defineProps<{ job: string; system: System; before?: System }>()
 const emit = defineEmits<{ close: []; save: [] }>()
 
 const made = useLatest(
@@ -20,12 +21,6 @@ const changes = useLatest(
   async () =>
     props.before ? (await call('system.changes', { before: props.before, after: props.system })).changes : [],
 )
-function saysOf({ key, args = {} }: Schemas['SystemChange']): string {
-  if (key !== 'way') return say(`system.change.${key}`, args)
-  const { school, from, to } = args as Record<string, string>
-  const way = (name?: string) => (name ? say(`school.${school}.${name}`) : '–')
-  return say('system.change.way', { school: say(`school.${school}`), from: way(from), to: way(to) })
-}
 </script>
 
 <template>
@@ -34,12 +29,7 @@ function saysOf({ key, args = {} }: Schemas['SystemChange']): string {
       {{ [system.chemistry ? say(`chemistry.${system.chemistry}`) : '', system.revision].filter(Boolean).join(' · ') }}
     </p>
     <span v-if="system.sample" class="sample">{{ say('sample') }}</span>
-    <section v-if="changes?.length">
-      <h2 class="sub">{{ say('system.changed') }}</h2>
-      <ul>
-        <li v-for="(change, i) in changes" :key="i">{{ saysOf(change) }}</li>
-      </ul>
-    </section>
+    <ChangeList v-if="changes?.length" :changes="changes" />
     <template v-if="made">
       <WaysList :ways="made.ways" />
       <section>
@@ -47,12 +37,15 @@ function saysOf({ key, args = {} }: Schemas['SystemChange']): string {
         <ol>
           <li v-for="stage in made.stages" :key="stage.id">
             <strong>{{ stage.title }}</strong>
-            <p v-for="step in stage.steps" :key="step.id">{{ step.title }}</p>
+            <p v-for="step in stage.steps" :key="step.id" :class="{ small: step.mends }">
+              {{ step.title }}<template v-if="step.mends">, {{ say('system.mends') }}</template>
+            </p>
           </li>
         </ol>
       </section>
     </template>
     <template #action>
+      <router-link class="outline" :to="`/job/${job}/system/${system.id}`">{{ say('editor.open') }}</router-link>
       <button class="outline" @click="emit('save')">{{ say('sheet.out.json') }}</button>
     </template>
   </SideSheet>

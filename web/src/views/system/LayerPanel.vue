@@ -1,0 +1,110 @@
+<script setup lang="ts">
+// One layer of a build-up: its coats, how much of it, by what it is accepted, and where it lies among the others.
+import { computed, ref } from 'vue'
+import { call } from '../../core/core'
+import { sayRefusal } from '../../data/refusal'
+import OneOf from '../../parts/OneOf.vue'
+import { say } from '../../words/words'
+import type { Act, Layer, System } from './useEditor'
+
+const props = defineProps<{ system: System; layer: Layer }>()
+const emit = defineEmits<{ act: [act: Act]; error: [text: string] }>()
+
+const KINDS = ['wft_mm', 'kg_m2', 'L_m2', 'dft_mm', 'covered'] as const
+const BY = ['comb', 'consumption', 'dry_film', 'wetted_through', 'look'] as const
+const at = computed(() => props.system.layers.findIndex((each) => each.id === props.layer.id))
+/** What goes by the piece or along an edge has no coats to measure. */
+const measured = computed(() => !['pieces', 'strip'].includes(props.layer.coats[0]?.target?.kind ?? ''))
+const kind = ref<(typeof KINDS)[number]>('wft_mm')
+const typed = ref<Record<string, string>>({})
+
+async function target(): Promise<void> {
+  try {
+    const says = typed.value.value ?? ''
+    const { value } =
+      kind.value === 'covered'
+        ? { value: 0 }
+        : await call('units.number', { field: 'value', kind: 'number', typed: says, least: 0.001, most: 100 })
+    const reason = typed.value.reason ?? ''
+    emit('act', { does: 'target', layer: props.layer.id, kind: kind.value, value, says, reason })
+    typed.value = {}
+  } catch (refused) {
+    emit('error', sayRefusal(refused))
+  }
+}
+/** Layers stand from the base up: over the next one is before the one after it. */
+const move = (by: 1 | -1) => {
+  const before = props.system.layers[by > 0 ? at.value + 2 : at.value - 1]?.id ?? ''
+  emit('act', { does: 'move', layer: props.layer.id, before })
+}
+</script>
+
+<template>
+  <section class="panel">
+    <template v-if="measured">
+      <OneOf
+        v-slot="{ option }"
+        class="wrapped"
+        titled
+        look="outline narrow"
+        :options="[1, 2, 3, 4]"
+        :picked="layer.coats.length"
+        :label="say('editor.coats')"
+        @pick="(coats: number) => emit('act', { does: 'coats', layer: layer.id, coats })"
+      >
+        {{ option }}
+      </OneOf>
+      <OneOf
+        v-slot="{ option }"
+        class="wrapped"
+        titled
+        look="outline narrow"
+        :options="BY"
+        :picked="layer.accept?.by as (typeof BY)[number]"
+        :label="say('school.thickness')"
+        @pick="(by: string) => emit('act', { does: 'accept', layer: layer.id, by })"
+      >
+        {{ say(`school.thickness.${option}`) }}
+      </OneOf>
+      <OneOf
+        v-slot="{ option }"
+        class="wrapped"
+        titled
+        look="outline narrow"
+        :options="KINDS"
+        :picked="kind"
+        :label="say('editor.target')"
+        @pick="(each: (typeof KINDS)[number]) => (kind = each)"
+      >
+        {{ say(`editor.target.${option}`) }}
+      </OneOf>
+      <template v-if="kind !== 'covered'">
+        <v-text-field
+          v-model="typed.value"
+          :label="say('editor.value')"
+          inputmode="decimal"
+          maxlength="20"
+          autocomplete="off"
+        />
+        <v-text-field v-model="typed.reason" :label="say('editor.reason')" maxlength="200" autocomplete="off" />
+      </template>
+      <button class="outline" @click="target">{{ say('editor.set') }}</button>
+    </template>
+    <div class="wrapped">
+      <button class="outline narrow" :disabled="at === system.layers.length - 1" @click="move(1)">
+        {{ say('editor.up') }}
+      </button>
+      <button class="outline narrow" :disabled="at === 0" @click="move(-1)">{{ say('editor.down') }}</button>
+      <button class="outline narrow" @click="emit('act', { does: 'drop', layer: layer.id })">
+        {{ say('editor.drop') }}
+      </button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 14px;
+}
+</style>

@@ -1,0 +1,23 @@
+// A system as it is being changed: the acts of a person, in their order, over the revision that was there.
+import { computed, type Ref } from 'vue'
+import { call, type Schemas } from '../../core/core'
+import { useDraft } from '../../data/useDraft'
+import { useLatest } from '../../data/useLatest'
+
+export type System = Schemas['SystemSystem']
+export type Layer = Schemas['SystemLayer']
+export type Step = Schemas['SystemStep']
+export type Act = Schemas['SystemAct']
+
+export function useEditor(key: () => string, base: Ref<System | null>) {
+  const draft = useDraft(key, () => ({ acts: '[]' }))
+  const acts = computed(() => JSON.parse(draft.typed.value.acts ?? '[]') as Act[])
+  const made = useLatest(
+    () => [base.value?.id, draft.typed.value.acts],
+    async () => (base.value ? call('system.revise', { system: base.value, acts: acts.value }) : null),
+  )
+  const system = computed(() => made.value?.system ?? base.value)
+  /** Each act is one step of undo. */
+  const act = (one: Act) => draft.replace({ ...draft.typed.value, acts: JSON.stringify([...acts.value, one]) })
+  return { draft, acts, made, system, act }
+}
