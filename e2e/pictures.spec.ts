@@ -106,13 +106,14 @@ test('other shapes', async ({ page, house }) => {
     await page.getByRole('link', { name }).first().click()
     await stage(page, 'Survey')
   }
-  await open(/Shower room 2/)
-  await picture(page, 'survey-l')
   await open(/Plunge pool/)
   await picture(page, 'pool')
   await open(/Cellar wall/)
   await page.getByRole('button', { name: 'Base, leaks, past' }).click()
   await picture(page, 'cellar')
+  await page.goto(page.url().replace(/\/area\/.*/, '/system/sample.system.flexible_cementitious'))
+  await page.locator('.layer', { hasText: 'whole field' }).nth(1).click()
+  await picture(page, 'system')
 })
 
 test('dark', async ({ page, house }) => {
