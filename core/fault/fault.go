@@ -46,7 +46,11 @@ func At(field, key string, pairs ...any) *Fault {
 // character as a mark.
 func Short(text string) string {
 	const most = 60
-	text = strings.ToValidUTF8(strings.TrimSpace(text), "\uFFFD")
+	text = strings.TrimSpace(text)
+	if longest := 4 * (most + 1); len(text) > longest { // what may be of any length is not gone through
+		text = text[:longest]
+	}
+	text = strings.ToValidUTF8(text, "\uFFFD")
 	if runes := []rune(text); len(runes) > most {
 		return string(runes[:most]) + "…"
 	}

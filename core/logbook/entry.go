@@ -154,6 +154,10 @@ func (e *Entry) checkEnvelope() error {
 func momentOf(field, text string) (time.Time, error) {
 	const farthest = 14 * 60 * 60 // s; UTC+14
 	const earliest, latest = 2000, 2200
+	const longest = 64 // of anything that could be a time
+	if len(text) > longest {
+		return time.Time{}, fault.At(field, "entry.not_a_time", "typed", fault.Short(text))
+	}
 	when, err := time.Parse(time.RFC3339Nano, text)
 	if err != nil || !writtenAsRFC3339(text) || when.Year() < earliest || when.Year() > latest {
 		return when, fault.At(field, "entry.not_a_time", "typed", fault.Short(text))

@@ -27,7 +27,12 @@ type Asked struct {
 }
 
 // Steps lists all steps in order.
-func (o Order) Steps() (steps []Step) {
+func (o Order) Steps() []Step {
+	n := 0
+	for _, stage := range o.Stages {
+		n += len(stage.Steps)
+	}
+	steps := make([]Step, 0, n) // it is asked often: nothing grows
 	for _, stage := range o.Stages {
 		steps = append(steps, stage.Steps...)
 	}

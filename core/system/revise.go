@@ -132,8 +132,11 @@ func (s *System) choose(school, way string) error {
 
 // recoat lays a layer in another number of coats: a further one is like the last.
 func (s *System) recoat(at, coats int) error {
-	if coats < 1 || coats > mostCoats {
-		return fault.At("coats", "number.out_of_range", "least", 1, "most", mostCoats)
+	switch {
+	case coats < 1:
+		return fault.At("coats", "number.too_small", "value", coats, "least", 1, "unit", "")
+	case coats > mostCoats:
+		return fault.At("coats", "number.too_large", "value", coats, "most", mostCoats, "unit", "")
 	}
 	l := &s.Layers[at]
 	l.Count = nil // the printing's number no longer counts
@@ -149,6 +152,9 @@ func (s *System) recoat(at, coats int) error {
 	return nil
 }
 
+// mostOfCoat is more of one coat than anybody lays, mm, kg/m² or L/m².
+const mostOfCoat = 100.0
+
 // retarget says for each coat of a layer how much of it, as who lays it says; the reason stands beside it.
 func (s *System) retarget(at int, a Act) error {
 	units := map[string]string{"wft_mm": "mm", "dft_mm": "mm", "kg_m2": "kg/m2", "L_m2": "L/m2"}
@@ -157,8 +163,10 @@ func (s *System) retarget(at int, a Act) error {
 	case a.Kind == "covered" || a.Kind == "until_it_runs":
 	case !measured:
 		return fault.At("kind", "choice.unknown", "typed", fault.Short(a.Kind))
-	case !(a.Value > 0) || a.Value > 100:
-		return fault.At("value", "number.out_of_range", "least", 0, "most", 100)
+	case !(a.Value > 0):
+		return fault.At("value", "number.not_positive", "value", a.Value)
+	case a.Value > mostOfCoat:
+		return fault.At("value", "number.too_large", "value", a.Value, "most", mostOfCoat, "unit", unit)
 	case strings.TrimSpace(a.Reason) == "":
 		return fault.At("reason", "text.missing")
 	default:
