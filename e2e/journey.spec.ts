@@ -65,6 +65,7 @@ test('a room is measured, planned, mixed for and coated', async ({ page, house }
   await expect(page.getByText('A real job needs the figures of the pack itself.')).toBeVisible()
   await expect(mitre(page, 'Accept the plan')).toHaveCount(0)
   await mitre(page, 'Fill in').click()
+  await page.getByRole('button', { name: /The rest can wait/ }).click() // all of the page is typed here
   await fillSheet(page, pack)
   await page.getByRole('button', { name: 'Nothing more is printed' }).click()
   await mitre(page, 'Keep the sheet').click()

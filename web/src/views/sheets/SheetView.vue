@@ -263,7 +263,7 @@ async function keep(): Promise<void> {
         }}</template>
         <template #outline>
           <button class="outline" @click="router.back()">{{ say('cancel') }}</button>
-          <button v-if="!first.length && open > 3 && draft.typed.value.name" class="outline" @click="nothingMore">
+          <button v-if="open > 3 && draft.typed.value.name" class="outline" @click="nothingMore">
             {{ say('sheet.nothing_more') }}
           </button>
         </template>
