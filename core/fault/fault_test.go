@@ -3,6 +3,7 @@ package fault_test
 import (
 	"errors"
 	"fmt"
+	"strings"
 	"testing"
 
 	"dusha/core/fault"
@@ -40,4 +41,19 @@ func TestWhatAnErrorHasToSay(t *testing.T) {
 func ExampleFault_Error() {
 	fmt.Println(fault.At("doorway.width", "doorway.wider_than_wall", "wall", "c", "value", 2500))
 	// Output: doorway.width: doorway.wider_than_wall value=2500 wall=c
+}
+
+// A text is repeated by its first sixty characters, whatever bytes they take.
+func TestShortCountsCharacters(t *testing.T) {
+	for _, sign := range []string{"a", "ß", "水", "𝔸"} {
+		for _, n := range []int{59, 60, 61, 500} {
+			want := strings.Repeat(sign, min(n, 60))
+			if n > 60 {
+				want += "…"
+			}
+			if got := fault.Short(strings.Repeat(sign, n)); got != want {
+				t.Errorf("%d times %q: %q", n, sign, got)
+			}
+		}
+	}
 }

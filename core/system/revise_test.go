@@ -65,6 +65,11 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 			t.Errorf("%s was so before: the row proves nothing", row.what)
 		}
 	}
+	unlike, _ := systemtest.Of("sample.inch_slurry")
+	made, err := unlike.Revise([]system.Act{{Does: "coats", Layer: "film", Coats: 3}})
+	if l, _ := made.Film(); err != nil || len(l.Coats) != 3 || *l.Coats[2].Target.Figure.Value != *l.Coats[1].Target.Figure.Value {
+		t.Errorf("a further coat is not like the last: %v, %+v", err, l.Coats)
+	}
 	for what, act := range map[string]system.Act{
 		"unknown_layer": {Does: "drop", Layer: "nowhere"}, "drops_the_film": {Does: "drop", Layer: film.ID}, "unknown": {Does: "way", School: "base", Way: "wet"},
 		"out_of_range": {Does: "coats", Layer: film.ID, Coats: 40}, "missing": {Does: "target", Layer: film.ID, Kind: "kg_m2", Value: 2},
