@@ -24,13 +24,6 @@ func Needs(area wetarea.Area, s system.System, key string, sheets map[string]she
 	}
 	n.starting(area)
 	if like.Is() == "membrane" {
-		for _, p := range area.Patches {
-			if p.Material != "" {
-				n.add("on_" + p.Material)
-			}
-		}
-	}
-	if like.Is() == "membrane" {
 		n.bearing(area)
 	}
 	return like.InOrder(n.names)
@@ -69,12 +62,6 @@ func (n needs) read(s system.System, key string, sheets map[string]sheet.Sheet) 
 		}
 		for _, c := range l.Coats {
 			target(c.Target)
-			if l.Product == key && c.Target != nil && (strings.HasSuffix(c.Target.Kind, "_mm") || strings.HasPrefix(c.Target.Kind, "L_")) && n.like.SoldIn() == "kg" {
-				n.add("mixed_density")
-			}
-			if _, printed := n.like.Numbers["dry_to_wet"]; printed && l.Product == key && c.Target != nil && (c.Target.Kind == "dft_mm" || c.Target.Kind == "kg_m2" && l.Lies("field")) {
-				n.add("dry_to_wet")
-			}
 		}
 		for _, c := range l.Carries {
 			figure(c.ShareBelow)
@@ -83,20 +70,11 @@ func (n needs) read(s system.System, key string, sheets map[string]sheet.Sheet) 
 				n.add("band_width", "band_roll", "band_lap")
 			}
 		}
-		if l.Product == key && n.like.Is() == "membrane" && l.Lies("joints") { // bands are bedded in it
-			n.add("band_margin")
-		}
-		if l.Product == key && n.like.SoldIn() == "m" {
-			n.add("band_width", "band_roll")
-		}
-		if l.Accept != nil && l.Accept.By == "dry_film" && l.Product == key {
-			n.add("dry_to_wet")
-		}
-		if l.Mix != nil && l.Product == key && l.Mix.Water == "by_tool" {
-			n.add("water_roller", "water_trowel")
-		}
 		if l.Mix != nil && slices.Contains(l.Mix.Additives, key) {
 			n.add("dose")
+		}
+		if l.Product == key {
+			n.laidIn(l)
 		}
 	}
 	order, _ := system.MakeOrder(s, sheets)
@@ -108,6 +86,35 @@ func (n needs) read(s system.System, key string, sheets map[string]sheet.Sheet) 
 				}
 			}
 		}
+	}
+}
+
+// laidIn adds what a layer of the product cannot be worked out without.
+func (n needs) laidIn(l system.Layer) {
+	_, printed := n.like.Numbers["dry_to_wet"]
+	for _, c := range l.Coats {
+		if c.Target == nil {
+			continue
+		}
+		kind := c.Target.Kind
+		if (strings.HasSuffix(kind, "_mm") || strings.HasPrefix(kind, "L_")) && n.like.SoldIn() == "kg" {
+			n.add("mixed_density")
+		}
+		if printed && (kind == "dft_mm" || kind == "kg_m2" && l.Lies("field")) {
+			n.add("dry_to_wet")
+		}
+	}
+	if n.like.Is() == "membrane" && l.Lies("joints") { // bands are bedded in it
+		n.add("band_margin")
+	}
+	if n.like.SoldIn() == "m" {
+		n.add("band_width", "band_roll")
+	}
+	if l.Accept != nil && l.Accept.By == "dry_film" {
+		n.add("dry_to_wet")
+	}
+	if l.Mix != nil && l.Mix.Water == "by_tool" {
+		n.add("water_roller", "water_trowel")
 	}
 }
 
@@ -170,6 +177,11 @@ func (n needs) starting(area wetarea.Area) {
 
 // bearing adds by what the area is held against it.
 func (n needs) bearing(area wetarea.Area) {
+	for _, p := range area.Patches {
+		if p.Material != "" {
+			n.add("on_" + p.Material)
+		}
+	}
 	if above(area) > 0 {
 		n.add("positive_rating")
 	}

@@ -14,15 +14,15 @@ import (
 
 // atMoment looks at the area at a moment: what time has finished, and what it has shut.
 func (a *Area) atMoment(now time.Time) {
-	before := a.called
-	a.clock, a.called = now, map[string]bool{}
+	a.clock = now
 	called := map[string]bool{}
 	for _, s := range a.steps {
 		if mended, known := a.stepBy(s.Mends); s.Mends != "" && known && a.missed(mended, s.Missed, now) {
 			called[s.ID] = true
 		}
 	}
-	if a.called = called; !maps.Equal(before, called) {
+	if !maps.Equal(a.called, called) {
+		a.called = called
 		clear(a.memo.ways)
 	}
 }

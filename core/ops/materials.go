@@ -41,7 +41,7 @@ type sheetAskIn struct {
 	Typed  map[string]string `json:"typed"`           // as printed
 	Today  string            `json:"today,omitempty"` // 2006-01-02, for the age of a printing
 	Rules  *rules.Profile    `json:"rules,omitempty"`
-	Needs  []string          `json:"needs,omitempty" maxItems:"200"` // what cannot wait; empty: nothing can
+	Needs  []string          `json:"needs,omitempty" maxItems:"200"` // what cannot wait; left out: nothing can
 }
 
 type sheetAskOut struct {

@@ -59,22 +59,19 @@ type systemReviseOut struct {
 
 func systemRevise(in systemReviseIn) (systemReviseOut, error) {
 	out := systemReviseOut{Offered: system.ChosenWays(), Changes: []system.Change{}}
-	out.Stages, out.Asked = []system.Stage{}, []system.Asked{}
+	out.Order = system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}
 	made, err := in.System.Revise(in.Acts)
 	if out.System = made; err != nil {
 		out.Fault = fault.Of(err)[0]
 		return out, nil
 	}
 	out.Changes, out.Ways = system.Changes(in.System, made), made.AllWays()
-	if err = made.Check(); err == nil {
-		out.Order, err = system.MakeOrder(made, nil)
-	}
+	order, err := systemOrder(systemOrderIn{System: made})
 	if err != nil {
 		out.Fault = fault.Of(err)[0]
-		if out.Stages == nil {
-			out.Stages, out.Asked = []system.Stage{}, []system.Asked{}
-		}
+		return out, nil
 	}
+	out.Order = order.Order
 	return out, nil
 }
 

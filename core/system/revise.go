@@ -20,7 +20,7 @@ type Act struct {
 	Coats   int     `json:"coats,omitempty"`
 	Role    string  `json:"role,omitempty"` // of what is laid in
 	Product string  `json:"product,omitempty"`
-	On      string  `json:"on,omitempty"` // where it is laid: one of Places
+	On      string  `json:"on,omitempty"` // where it is laid: one of Places; "": where its role is usual
 	By      string  `json:"by,omitempty"`
 	Kind    string  `json:"kind,omitempty"` // of a target or a proof
 	Value   float64 `json:"value,omitempty"`
@@ -59,12 +59,10 @@ func (s System) Revise(acts []Act) (System, error) {
 }
 
 func (s *System) act(a Act) error {
-	if a.Layer != "" || slices.Contains([]string{"coats", "target", "accept", "move", "drop"}, a.Does) {
-		if _, known := s.LayerOf(a.Layer); !known {
-			return fault.At("layer", "system.unknown_layer", "layer", fault.Short(a.Layer))
-		}
-	}
 	at := slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == a.Layer })
+	if at < 0 && slices.Contains([]string{"coats", "target", "accept", "move", "drop"}, a.Does) {
+		return fault.At("layer", "system.unknown_layer", "layer", fault.Short(a.Layer))
+	}
 	switch a.Does {
 	case "name":
 		if s.Name = strings.TrimSpace(a.Text); s.Name == "" {
@@ -186,6 +184,9 @@ func (s *System) layIn(a Act) error {
 	if !slices.Contains(sheet.Roles, a.Role) {
 		return fault.At("role", "choice.unknown", "typed", fault.Short(a.Role))
 	}
+	if a.On == "" {
+		a.On = usualPlace(a.Role)
+	}
 	if !slices.Contains(Places, a.On) {
 		return fault.At("on", "choice.unknown", "typed", fault.Short(a.On))
 	}
@@ -200,6 +201,21 @@ func (s *System) layIn(a Act) error {
 	s.Products = append(s.Products, Product{Key: key, Product: a.Product, Role: a.Role})
 	s.Layers = append(s.Layers, Layer{ID: id, Product: key, Where: []Where{{On: a.On}}, Coats: []Coat{{ID: "1", Target: target}}})
 	return s.moveLayer(len(s.Layers)-1, a.Before)
+}
+
+// usualPlace is where a product is laid by its role, until somebody says otherwise.
+func usualPlace(role string) string {
+	switch role {
+	case "band", "sealant", "bond_breaker":
+		return "joints"
+	case "collar", "flange":
+		return "fittings"
+	case "corner":
+		return "corners"
+	case "masking", "trim":
+		return "edges"
+	}
+	return "field"
 }
 
 // free is a name that nothing has yet.

@@ -35,6 +35,10 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 			p, _ := s.ProductOf(last.Product)
 			return p.Role == "top_coat" && last.Where[0].On == "field"
 		}},
+		{"a sealant where it is usual", []system.Act{{Does: "lay_in", Role: "sealant"}}, func(s system.System) bool {
+			l, is := s.LayerOf("sealant")
+			return is && l.Where[0].On == "joints"
+		}},
 		{"a primer under the film", []system.Act{{Does: "lay_in", Role: "primer", On: "field", Before: film.ID}}, func(s system.System) bool {
 			at := slices.IndexFunc(s.Layers, func(l system.Layer) bool { return l.ID == film.ID })
 			p, _ := s.ProductOf(s.Layers[at-1].Product)
@@ -71,7 +75,7 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 		t.Errorf("a further coat is not like the last: %v, %+v", err, l.Coats)
 	}
 	for what, act := range map[string]system.Act{
-		"unknown_layer": {Does: "drop", Layer: "nowhere"}, "drops_the_film": {Does: "drop", Layer: film.ID}, "unknown": {Does: "way", School: "base", Way: "wet"},
+		"unknown_layer": {Does: "drop", Layer: "nowhere"}, "no_layer": {Does: "coats", Layer: film.ID + ".1", Coats: 2}, "drops_the_film": {Does: "drop", Layer: film.ID}, "unknown": {Does: "way", School: "base", Way: "wet"},
 		"out_of_range": {Does: "coats", Layer: film.ID, Coats: 40}, "missing": {Does: "target", Layer: film.ID, Kind: "kg_m2", Value: 2},
 	} {
 		_, err := base.Revise([]system.Act{{Does: "way", School: "base", Way: "ssd"}, act})

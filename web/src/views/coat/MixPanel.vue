@@ -209,7 +209,7 @@ async function weighed(): Promise<void> {
         {{ say('coat.no_time', { temp }) }}
       </p>
       <template v-else>
-        <p v-if="card.gauging" class="gauging">
+        <p v-if="card.gauging">
           {{ say('mix.gauging', { kg: card.gauging.bucket_kg }) }}
           <span v-if="card.series.batches_kg.length > 1" class="small">
             {{

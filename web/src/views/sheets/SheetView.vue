@@ -16,6 +16,7 @@ import MitreButton from '../../parts/MitreButton.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
+import UndoKeys from '../../parts/UndoKeys.vue'
 import { fieldName, known, optionName, quantity, say, unitName } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
 import PrintedFiles from './PrintedFiles.vue'
@@ -183,12 +184,7 @@ async function keep(): Promise<void> {
     <template #line>{{ like ? `${say(`product.${like.role || 'membrane'}`)} · ${like.name}` : opened?.name }}</template>
     <TwoSides width="460px" phone="side-first">
       <div class="both">
-        <button class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
-          {{ say('survey.undo') }}
-        </button>
-        <button class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
-          {{ say('survey.redo') }}
-        </button>
+        <UndoKeys :draft="draft" />
       </div>
       <p class="small">
         {{ say(first.length ? 'sheet.line.first' : like?.sample ? 'sheet.line' : 'sheet.line.next') }}

@@ -6,6 +6,7 @@ import { call, type Schemas } from '../../core/core'
 import FirstLine from '../../parts/FirstLine.vue'
 import BigPad from '../../parts/BigPad.vue'
 import OneOf from '../../parts/OneOf.vue'
+import UndoKeys from '../../parts/UndoKeys.vue'
 import FactLine from '../../parts/FactLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
 import ProfileGrades from '../../parts/ProfileGrades.vue'
@@ -341,12 +342,7 @@ const line = computed(() => {
         <button class="outline narrow" :aria-expanded="listed" @click="listed = !listed">
           {{ say('survey.list') }}
         </button>
-        <button v-if="editing" class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
-          {{ say('survey.undo') }}
-        </button>
-        <button v-if="editing" class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
-          {{ say('survey.redo') }}
-        </button>
+        <UndoKeys v-if="editing" :draft="draft" />
         <button v-if="editing" class="outline narrow" @click="shaping = true">{{ say('survey.shape.other') }}</button>
         <button class="outline narrow" @click="filing = true">{{ say('survey.files') }}</button>
         <button v-if="look.geometry" class="outline narrow" @click="showsBase = true">{{ say('base.open') }}</button>

@@ -16,6 +16,7 @@ import OneOf from '../../parts/OneOf.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
+import UndoKeys from '../../parts/UndoKeys.vue'
 import { known, say, sayFault } from '../../words/words'
 import LayerPanel from './LayerPanel.vue'
 import StepPanel from './StepPanel.vue'
@@ -83,12 +84,7 @@ async function change(one: Act): Promise<void> {
   error.value = ''
   await act(one)
 }
-const layIn = (role: (typeof ROLES)[number]) =>
-  change({
-    does: 'lay_in',
-    role,
-    on: role === 'band' || role === 'sealant' ? 'joints' : role === 'masking' ? 'edges' : 'field',
-  })
+const layIn = (role: (typeof ROLES)[number]) => change({ does: 'lay_in', role })
 
 async function keep(): Promise<void> {
   if (!opened.value || !base.value || !made.value || made.value.fault) return
@@ -117,12 +113,7 @@ async function keep(): Promise<void> {
     <template #line>{{ say('editor.line') }}</template>
     <TwoSides width="460px" phone="list-first">
       <div class="both">
-        <button class="outline narrow" :disabled="!draft.past.value.length" @click="draft.undo()">
-          {{ say('survey.undo') }}
-        </button>
-        <button class="outline narrow" :disabled="!draft.future.value.length" @click="draft.redo()">
-          {{ say('survey.redo') }}
-        </button>
+        <UndoKeys :draft="draft" />
       </div>
       <p v-if="made?.fault" class="said" role="alert">{{ sayFault(made.fault) }}</p>
       <section v-if="system">
