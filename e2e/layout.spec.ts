@@ -86,7 +86,7 @@ async function stage(page: Page, name: string): Promise<void> {
 }
 
 test('jobs and what stands across areas', async ({ page, house }) => {
-  test.setTimeout(400_000)
+  test.setTimeout(700_000)
   await page.goto(house.url)
   await expect(page.getByRole('link', { name: /Fennick/ }).first()).toBeVisible()
   await check(page, 'jobs')
@@ -127,7 +127,7 @@ test('jobs and what stands across areas', async ({ page, house }) => {
 })
 
 test('an area, stage by stage', async ({ page, house }) => {
-  test.setTimeout(400_000)
+  test.setTimeout(700_000)
   await openShower(page, house)
   await check(page, 'hold')
   await stage(page, 'Survey')
@@ -169,7 +169,7 @@ test('an area, stage by stage', async ({ page, house }) => {
 })
 
 test('waiting and the water test', async ({ page, house }) => {
-  test.setTimeout(400_000)
+  test.setTimeout(700_000)
   await page.goto(house.url)
   await page.getByRole('link', { name: /Fennick Lake Hostel/ }).click()
   await page
@@ -194,7 +194,7 @@ test('waiting and the water test', async ({ page, house }) => {
 })
 
 test('names that are long, and names in another direction', async ({ page, house }) => {
-  test.setTimeout(400_000)
+  test.setTimeout(700_000)
   const name = `${'Lakeside '.repeat(8)}annex`.slice(0, 80)
   await page.goto(house.url)
   await page.getByRole('button', { name: /New job/ }).click()
@@ -226,7 +226,7 @@ test('names that are long, and names in another direction', async ({ page, house
 })
 
 test('a beginning', async ({ page, house }) => {
-  test.setTimeout(400_000)
+  test.setTimeout(700_000)
   await beginArea(page, house, 'Lake annex 7', 'A first room', /Any other room/)
   await check(page, 'survey, first question')
   await page.getByRole('button', { name: 'Another shape' }).click()

@@ -77,7 +77,8 @@ defineProps<{ tall?: boolean; bare?: boolean; asks?: boolean; crew?: Crew }>()
 :root.phone .asks .head :deep(.kept),
 :root.phone .asks .head :deep(.who),
 :root.phone .asks .head :deep(.help),
-:root.phone .asks .head :deep(.theme) {
+:root.phone .asks .head :deep(.theme),
+:root.slim .asks .ledge :deep(.facts) {
   display: none;
 }
 :root.narrow .body,

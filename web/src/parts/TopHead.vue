@@ -241,7 +241,22 @@ svg {
 }
 :root.phone .clock .small,
 :root.phone .kept svg,
-:root.phone .theme span {
+:root.phone .theme span,
+:root.tight .clock .small,
+:root.tight .kept svg,
+:root.tight .theme span {
   display: none;
+}
+:root.tight .top {
+  gap: 12px;
+}
+:root.tight .kept {
+  min-width: 56px;
+}
+:root.tight .clock time {
+  font-size: 26px;
+}
+:root.tight .what :deep(h1) {
+  font-size: 26px;
 }
 </style>

@@ -7,6 +7,7 @@ import { computed, ref, watchEffect } from 'vue'
  *
  * - `phone` and `upright` are `narrow`: the spine lies across the top, what is done lies under the drawing.
  * - `lying` and `desk` are `wide`: the spine stands at the left, what is done stands beside the drawing.
+ * - `tight` besides: a lying frame so narrow that the head says less, and a title keeps its line.
  * - `slim` besides: a phone so narrow that the ledge has room for one thing beside another only where it is small.
  * - `low` besides: too little height for two parts one above the other; they are scrolled as one.
  */
@@ -40,6 +41,7 @@ watchEffect(() => {
   const wide = frame.value === 'desk' || frame.value === 'lying'
   has('wide', wide)
   has('narrow', !wide)
+  has('tight', frame.value === 'lying' && size.value.width / letters.value < LYING_FROM)
   has('slim', size.value.width / letters.value < SLIM_BELOW)
   has('low', size.value.height / letters.value < LOW_BELOW)
   document.documentElement.style.setProperty('zoom', String(letters.value))

@@ -113,6 +113,9 @@ async function laid(): Promise<void> {
   grid-template-columns: minmax(0, 1fr);
   gap: 8px;
 }
+:root.slim .lay .said {
+  order: 1; /* the keys of the number are in sight first */
+}
 .from {
   display: flex;
   flex-wrap: wrap;
