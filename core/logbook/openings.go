@@ -18,6 +18,7 @@ type opening struct {
 	Confirm []string // states a person confirms: the clock alone releases nothing
 	Remedy  string   // what makes it good when it is too late
 	missed  string   // then: the latest time by the system's name of it
+	link    system.Link
 	sheet   sheet.Sheet
 	own     bool // of the film: it stands also where the work waited for was gone on without
 }
@@ -62,7 +63,7 @@ func (a *Area) openingOf(link system.Link) (o opening, is bool) {
 	if link.Least == nil && link.Latest == nil || !there {
 		return o, false
 	}
-	o = opening{After: before.ID, Confirm: link.States, Remedy: link.Otherwise, sheet: a.sheetOf(before), own: before.Coats(), All: link.Per == "all"}
+	o = opening{link: link, After: before.ID, Confirm: link.States, Remedy: link.Otherwise, sheet: a.sheetOf(before), own: before.Coats(), All: link.Per == "all"}
 	if link.Latest != nil {
 		o.missed = link.Latest.Of
 	}

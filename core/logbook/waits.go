@@ -315,7 +315,10 @@ func (a *Area) curedAt(laid time.Time) (at time.Time, known bool) {
 func (a *Area) confirmed(s system.Step) bool {
 	touched, is := a.Touched[s.ID]
 	own, waits := a.ownOpening(s)
-	return !waits || len(own.Confirm) == 0 || is && touched.Passed && !touched.When.Before(a.endedAt[own.After])
+	if !waits || len(own.Confirm) == 0 {
+		return true
+	}
+	return is && !touched.When.Before(a.endedAt[own.After]) && (touched.Passed || a.mendedSince(s, touched, own))
 }
 
 // judgeWindow says when work was done after its window had shut, or without the touch test.

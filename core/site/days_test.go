@@ -204,6 +204,12 @@ func (c *crew) do(words []string) {
 		c.layCoat(c.look(), s)
 	case "misweigh": // misweigh <step> <percent>: more of the first part than was asked
 		c.off[rest[0]] = c.number(rest[1]) / 100
+	case "touch": // touch <step> without <state>: all but one is found
+		found := []string{}
+		for _, link := range stepOf(c.look(), rest[0]).After {
+			found = append(found, slices.DeleteFunc(slices.Clone(link.States), func(state string) bool { return state == rest[2] })...)
+		}
+		c.add("touched", map[string]any{"step": rest[0], "found": found})
 	case "look": // look <step> not <what was seen>
 		l := c.look()
 		i := slices.IndexFunc(l.Coats, func(coat logbook.CoatLook) bool { return coat.Step == rest[0] })

@@ -24,6 +24,7 @@ type Asked struct {
 	Step    string `json:"step"`
 	Product string `json:"product"` // key
 	Figure  string `json:"figure"`  // its name on the sheet, or the beginning of a table's
+	Open    bool   `json:"open"`    // a latest that its sheet leaves out: the step stays open, and that is said
 }
 
 // Steps lists all steps in order.
@@ -588,21 +589,22 @@ func (m *maker) mend() {
 			s := &stage.Steps[k]
 			var mending []Step
 			for n, link := range s.After {
-				key, missed := link.Latest.Product()
-				r, is := m.remedy(key, missed)
-				if !is {
-					continue
-				}
-				if s.After = slices.Clone(s.After); link.Otherwise == "" {
-					s.After[n].Otherwise = r.Say
-				}
-				for _, step := range r.Steps {
-					step.ID, step.Mends, step.Missed = s.ID+"_"+step.ID, s.ID, link.Latest.Of
-					if step.Why == "" {
-						step.Why = r.Say
+				for _, missed := range link.misses() {
+					r, is := m.remedy(missed.Product())
+					if !is {
+						continue
 					}
-					if !slices.ContainsFunc(mending, func(other Step) bool { return other.ID == step.ID }) {
-						mending = append(mending, m.takes(step))
+					if s.After = slices.Clone(s.After); s.After[n].Otherwise == "" {
+						s.After[n].Otherwise = r.Say
+					}
+					for _, step := range r.Steps {
+						step.ID, step.Mends, step.Missed = s.ID+"_"+step.ID, s.ID, missed.Of
+						if step.Why == "" {
+							step.Why = r.Say
+						}
+						if !slices.ContainsFunc(mending, func(other Step) bool { return other.ID == step.ID }) {
+							mending = append(mending, m.takes(step))
+						}
 					}
 				}
 			}
@@ -612,6 +614,27 @@ func (m *maker) mend() {
 	}
 }
 
+// misses are what may be missed of a link: its latest time, and the states that a person confirms.
+func (l Link) misses() (list []*Figure) {
+	if l.Latest != nil {
+		list = append(list, l.Latest)
+	}
+	for _, state := range l.States {
+		list = append(list, &Figure{Of: l.StateOf(state)})
+	}
+	return list
+}
+
+// StateOf names a state of a link as a remedy names it: by the product whose time the link waits for, "membrane.no_tack".
+func (l Link) StateOf(state string) string {
+	for _, f := range []*Figure{l.Least, l.Latest} {
+		if key, _ := f.Product(); key != "" {
+			return key + "." + state
+		}
+	}
+	return ""
+}
+
 // link is a wait after a step by a product's sheet; none where the sheet prints no such time.
 func (m *maker) link(step, key, least, latest string) (Link, bool) {
 	of, known := m.sheets[key]
@@ -619,7 +642,7 @@ func (m *maker) link(step, key, least, latest string) (Link, bool) {
 		return Link{}, false
 	}
 	link := Link{Step: step, Least: &Figure{Of: key + "." + least}}
-	if latest != "" && (!known || len(of.Table(latest).Entries) > 0) {
+	if latest != "" {
 		link.Latest = &Figure{Of: key + "." + latest}
 	}
 	return link, true
@@ -907,7 +930,8 @@ func (f *Figure) Hours() (hours float64, stated bool) {
 	return *f.Value * per, known
 }
 
-// AskBack lists the figures that steps wait for and no sheet of the plan states.
+// AskBack lists the figures that steps wait for and no sheet of the plan states. A latest that a sheet leaves out shuts
+// nothing: that is said too.
 func (o *Order) AskBack(sheets map[string]sheet.Sheet) {
 	for _, step := range o.Steps() {
 		for _, link := range step.After {
@@ -920,10 +944,7 @@ func (o *Order) AskBack(sheets map[string]sheet.Sheet) {
 				if known && (len(of.Table(name).Entries) > 0 || of.Numbers[name].Unit != "") {
 					continue
 				}
-				if f == link.Latest && known {
-					continue // it stays open
-				}
-				o.Asked = append(o.Asked, Asked{step.ID, key, name})
+				o.Asked = append(o.Asked, Asked{step.ID, key, name, f == link.Latest && known})
 			}
 		}
 	}

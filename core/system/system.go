@@ -237,8 +237,8 @@ type Step struct {
 	Strokes  string     `json:"strokes,omitempty"`
 	Coat     int        `json:"coat,omitempty"`                // which coat of the film it lays, or accepts
 	Uses     []string   `json:"uses,omitempty" maxItems:"120"` // roles of the products it takes
-	Mends    string     `json:"mends,omitempty"`               // the step whose window had shut: it is there only then, and opens it once more
-	Missed   string     `json:"missed,omitempty"`              // by which time: "membrane.recoat_latest"
+	Mends    string     `json:"mends,omitempty"`               // the step whose window had shut, or that asks a state nobody found: it is there only then, and makes that good
+	Missed   string     `json:"missed,omitempty"`              // by which time or state: "membrane.recoat_latest", "membrane.no_tack"
 }
 
 // Never is a thing not to do, with its reason.
@@ -291,8 +291,8 @@ type Proof struct {
 
 // Remedy makes good what was missed; it is the product's.
 type Remedy struct {
-	Of     string `json:"of"` // key of a product
-	Missed string `json:"missed"`
+	Of     string `json:"of"`     // key of a product
+	Missed string `json:"missed"` // a latest time, or a state that a link asks for
 	Say    string `json:"say"`
 	Steps  []Step `json:"steps,omitempty" maxItems:"20"`
 }

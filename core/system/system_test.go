@@ -331,3 +331,26 @@ func TestAFigureThatNoSheetStatesIsAskedBack(t *testing.T) {
 		t.Errorf("asked back: %+v", o.Asked)
 	}
 }
+
+// A primer whose sheet prints no latest shuts nothing, and that is said.
+func TestALatestThatASheetLeavesOutIsSaid(t *testing.T) {
+	b := built(t, "flexible_cementitious")
+	sheets := b.Sheets()
+	primer := sheets["primer"]
+	left := map[string]sheet.Said{}
+	for name, said := range primer.Numbers {
+		if !strings.HasPrefix(name, "recoat_latest_") {
+			left[name] = said
+		}
+	}
+	primer.Numbers = left
+	sheets["primer"] = primer
+	o, err := system.MakeOrder(b.System, sheets)
+	if err != nil {
+		t.Fatal(err)
+	}
+	o.AskBack(sheets)
+	if !slices.Contains(o.Asked, system.Asked{Step: "bands", Product: "primer", Figure: "recoat_latest", Open: true}) {
+		t.Errorf("asked back: %+v", o.Asked)
+	}
+}

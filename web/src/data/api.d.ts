@@ -3601,6 +3601,7 @@ export interface components {
         };
         SystemAsked: {
             figure: string;
+            open: boolean;
             product: string;
             step: string;
         };

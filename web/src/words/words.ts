@@ -185,6 +185,10 @@ export function say(key: string, args: Args = {}): string {
   })
 }
 
+/** The word of a name that may be a system's own; of its own what it calls it. */
+export const sayName = (group: string, name: string): string =>
+  catalogue.value[`${group}.${name}`] === undefined ? name.replaceAll('_', ' ') : say(`${group}.${name}`)
+
 /** Names of more signs stand in smaller letters at the head of a screen. */
 export const LONG = 24
 

@@ -162,7 +162,7 @@ const compared = computed(() => {
 /** A time that a step waits by and no sheet states. */
 function askedLine(each: Schemas['SystemAsked']): string {
   const steps = tried.value?.order.stages.flatMap((stage) => stage.steps ?? []) ?? []
-  return say('plan.asked.line', {
+  return say(each.open ? 'plan.asked.open' : 'plan.asked.line', {
     step: steps.find((step) => step.id === each.step)?.title,
     figure: say(`sheet.${each.figure}_20`),
   })

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { toggled } from '../../data/toggled'
 import CheckRow from '../../parts/CheckRow.vue'
 import SideSheet from '../../parts/SideSheet.vue'
-import { say } from '../../words/words'
+import { say, sayName } from '../../words/words'
 import { useArea, type Step } from '../area/useArea'
 
 const props = defineProps<{ step: Step }>()
@@ -29,7 +29,7 @@ async function keep(): Promise<void> {
     <p>{{ say('touch.line') }}</p>
     <ul>
       <li v-for="state in states" :key="state">
-        <CheckRow :label="say(`touch.${state}`)" :checked="found.includes(state)" @toggle="toggle(state)" />
+        <CheckRow :label="sayName('touch', state)" :checked="found.includes(state)" @toggle="toggle(state)" />
       </li>
     </ul>
     <p v-if="found.length < states.length" class="small">{{ say('touch.not_yet') }}</p>
