@@ -77,6 +77,17 @@ func (s System) Check() error {
 	if err := s.checkOptions(); err != nil {
 		return err
 	}
+	if err := s.checkOrders(); err != nil {
+		return err
+	}
+	if len(s.Proofs) == 0 {
+		return fault.At("proofs", "system.no_proof")
+	}
+	return nil
+}
+
+// checkOrders makes the order of the work for every choice of the options.
+func (s System) checkOrders() error {
 	for _, choices := range s.everyChoice() {
 		chosen, err := s.Chosen(choices)
 		if err != nil {

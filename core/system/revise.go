@@ -11,32 +11,37 @@ import (
 
 // Act is one change of a system by hand, in the order in which a person made it: to take it back is to leave it out.
 type Act struct {
-	Does    string  `json:"does"` // one of Acts
-	Text    string  `json:"text,omitempty"`
-	School  string  `json:"school,omitempty"`
-	Way     string  `json:"way,omitempty"`
-	Layer   string  `json:"layer,omitempty"`
-	Before  string  `json:"before,omitempty"` // layer it goes under; "": on top
-	Coats   int     `json:"coats,omitempty"`
-	Role    string  `json:"role,omitempty"` // of what is laid in
-	Product string  `json:"product,omitempty"`
-	On      string  `json:"on,omitempty"` // where it is laid: one of Places; "": where its role is usual
-	By      string  `json:"by,omitempty"`
-	Kind    string  `json:"kind,omitempty"` // of a target or a proof
-	Value   float64 `json:"value,omitempty"`
-	Says    string  `json:"says,omitempty"` // as typed
-	Reason  string  `json:"reason,omitempty"`
-	Edit    *Edit   `json:"edit,omitempty"` // of the order
+	Does    string   `json:"does"` // one of Acts
+	Text    string   `json:"text,omitempty"`
+	School  string   `json:"school,omitempty"`
+	Way     string   `json:"way,omitempty"`
+	Layer   string   `json:"layer,omitempty"`
+	Before  string   `json:"before,omitempty"` // layer it goes under; "": on top
+	Coats   int      `json:"coats,omitempty"`
+	Role    string   `json:"role,omitempty"` // of what is laid in
+	Product string   `json:"product,omitempty"`
+	On      string   `json:"on,omitempty"` // where it is laid: one of Places; "": where its role is usual
+	By      string   `json:"by,omitempty"`
+	Faces   []string `json:"faces,omitempty" maxItems:"20"`
+	Kind    string   `json:"kind,omitempty"` // of a target or a proof
+	Value   float64  `json:"value,omitempty"`
+	Says    string   `json:"says,omitempty"` // as typed
+	Reason  string   `json:"reason,omitempty"`
+	Decided string   `json:"decided,omitempty"` // when an optional layer is chosen
+	Edit    *Edit    `json:"edit,omitempty"`    // of the order
 }
 
-// Acts are the changes there are: of its name, of a way, of a layer's coats, target, acceptance, place in the build-up, of the
-// proof, and of the order of the work.
-var Acts = []string{"name", "way", "coats", "target", "accept", "lay_in", "move", "drop", "proof", "order"}
+// Acts are the changes there are: of its name, of a way, of a layer's coats, target, acceptance, place in the build-up, of its
+// places, its product and whether it is optional, of the proof, and of the order of the work.
+var Acts = []string{"name", "way", "coats", "target", "accept", "lay_in", "move", "drop", "place", "product", "optional", "proof", "order"}
 
 // ChosenWays are the matters of which a way may be chosen: those that are stored, and those read off the layers that choosing
 // one can write into them.
 func ChosenWays() map[string][]string {
-	all := map[string][]string{"coats": {"on_cured", "firm", "wet_on_wet"}, "strokes": {"one_way", "crossed", "any"}, "thickness": AcceptedBy}
+	all := map[string][]string{
+		"key": {"primer", "mineral_until_it_runs", "none"}, "coats": {"on_cured", "firm", "wet_on_wet"}, "strokes": {"one_way", "crossed", "any"},
+		"reinforcement": ReadWays["reinforcement"], "junction": ReadWays["junction"], "thickness": AcceptedBy,
+	}
 	for name, ways := range Schools {
 		all[name] = ways
 	}
@@ -47,7 +52,7 @@ func ChosenWays() map[string][]string {
 // is said by Check.
 func (s System) Revise(acts []Act) (System, error) {
 	s.Ways, s.Layers, s.Products = slices.Clone(s.Ways), slices.Clone(s.Layers), slices.Clone(s.Products)
-	s.Edits, s.Proofs = slices.Clone(s.Edits), slices.Clone(s.Proofs)
+	s.Edits, s.Proofs, s.Options = slices.Clone(s.Edits), slices.Clone(s.Proofs), slices.Clone(s.Options)
 	for i, a := range acts {
 		if err := s.act(a); err != nil {
 			f := *fault.Of(err)[0]
@@ -60,7 +65,7 @@ func (s System) Revise(acts []Act) (System, error) {
 
 func (s *System) act(a Act) error {
 	at := slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == a.Layer })
-	if at < 0 && slices.Contains([]string{"coats", "target", "accept", "move", "drop"}, a.Does) {
+	if at < 0 && slices.Contains([]string{"coats", "target", "accept", "move", "drop", "place", "product", "optional"}, a.Does) {
 		return fault.At("layer", "system.unknown_layer", "layer", fault.Short(a.Layer))
 	}
 	switch a.Does {
@@ -85,6 +90,12 @@ func (s *System) act(a Act) error {
 		return s.moveLayer(at, a.Before)
 	case "drop":
 		return s.dropLayer(at)
+	case "place":
+		return s.place(at, a)
+	case "product":
+		return s.takeProduct(at, a.Product)
+	case "optional":
+		return s.optional(at, a.Decided)
 	case "proof":
 		if !slices.Contains(Proofs, a.Kind) {
 			return fault.At("kind", "choice.unknown", "typed", fault.Short(a.Kind))
@@ -111,6 +122,14 @@ func (s *System) choose(school, way string) error {
 		s.Ways = append(s.Ways, Way{School: school, Way: way})
 		return nil
 	}
+	switch school {
+	case "key":
+		return s.chooseKey(way)
+	case "reinforcement":
+		return s.chooseReinforcement(way)
+	case "junction":
+		return s.chooseJunction(way)
+	}
 	for _, film := range s.FieldLayers() {
 		l := &s.Layers[slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == film.ID })]
 		if l.Coats = slices.Clone(l.Coats); school == "thickness" {
@@ -126,6 +145,89 @@ func (s *System) choose(school, way string) error {
 		}
 	}
 	return nil
+}
+
+// chooseKey lays a primer on the whole base, or none.
+func (s *System) chooseKey(way string) error {
+	s.dropWhere(func(l Layer) bool { p, _ := s.ProductOf(l.Product); return p.Role == "primer" })
+	if way == "none" {
+		return s.choose("base", "any")
+	}
+	film, _ := s.Film()
+	if err := s.layIn(Act{Role: "primer", Before: film.ID}); err != nil {
+		return err
+	}
+	if way == "mineral_until_it_runs" {
+		at := slices.IndexFunc(s.Layers, func(l Layer) bool { p, _ := s.ProductOf(l.Product); return p.Role == "primer" })
+		s.Layers[at].Coats = []Coat{{ID: "1", Target: &Target{Kind: "until_it_runs"}}}
+	}
+	return nil
+}
+
+// chooseReinforcement lays something into the whole film, into the joints alone, or nowhere.
+func (s *System) chooseReinforcement(way string) error {
+	for _, film := range s.FieldLayers() {
+		l := &s.Layers[slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == film.ID })]
+		l.Carries = slices.DeleteFunc(slices.Clone(l.Carries), func(c Carries) bool { p, _ := s.ProductOf(c.Product); return reinforces(p.Role) })
+	}
+	inJoints := func(l Layer) bool {
+		return l.Lies("joints") && slices.ContainsFunc(l.Carries, func(c Carries) bool { p, _ := s.ProductOf(c.Product); return p.Role == "band" || reinforces(p.Role) })
+	}
+	if way != "joints" {
+		s.dropWhere(func(l Layer) bool { return way == "none" && inJoints(l) })
+	} else if !slices.ContainsFunc(s.Layers, inJoints) {
+		film, _ := s.Film()
+		return s.layIn(Act{Role: "band", Before: film.ID})
+	}
+	s.tidy()
+	if way == "everywhere" {
+		return s.layIn(Act{Role: "fleece"})
+	}
+	return nil
+}
+
+// chooseJunction makes the junctions in one way, and in no other.
+func (s *System) chooseJunction(way string) error {
+	role := map[string]string{"rigid_fillet": "fillet_mortar", "bead": "sealant", "bond_breaker": "bond_breaker", "stretch_band": "band"}
+	s.dropWhere(func(l Layer) bool {
+		p, _ := s.ProductOf(l.Product)
+		return p.Role == "fillet_mortar" || s.carriesBand(l) || l.Lies("joints") && slices.Contains([]string{"band", "bond_breaker", "sealant"}, p.Role)
+	})
+	if way == "none" {
+		return nil
+	}
+	film, _ := s.Film()
+	if err := s.layIn(Act{Role: role[way], Before: film.ID}); err != nil {
+		return err
+	}
+	at := slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == film.ID }) - 1
+	if way == "bead" || way == "bond_breaker" { // over all junctions, not where it moves alone
+		s.Layers[at].Where = []Where{{On: "joints", Joints: usualJoints}}
+	}
+	return nil
+}
+
+func (s *System) carriesBand(l Layer) bool {
+	return slices.ContainsFunc(l.Carries, func(c Carries) bool { p, _ := s.ProductOf(c.Product); return p.Role == "band" })
+}
+
+// dropWhere leaves layers out, with what is laid like them and the products that nothing lays any more.
+func (s *System) dropWhere(is func(l Layer) bool) {
+	gone := map[string]bool{}
+	for _, l := range s.Layers {
+		gone[l.ID] = is(l)
+	}
+	s.Layers = slices.DeleteFunc(s.Layers, func(l Layer) bool { return gone[l.ID] || l.Like != "" && gone[l.Like] })
+	s.tidy()
+}
+
+// tidy leaves out the products that nothing lays.
+func (s *System) tidy() {
+	s.Products = slices.DeleteFunc(s.Products, func(p Product) bool {
+		return !slices.ContainsFunc(s.Layers, func(l Layer) bool {
+			return l.Lays(p.Key) || l.Mix != nil && slices.Contains(l.Mix.Additives, p.Key)
+		})
+	})
 }
 
 // recoat lays a layer in another number of coats: a further one is like the last.
@@ -179,43 +281,86 @@ func (s *System) retarget(at int, a Act) error {
 	return nil
 }
 
-// layIn lays a product in as a layer of its own: on its places, once, until they are covered or by the piece.
+// layIn lays a product in as its role is usually laid: as a layer of its own, into the film, or as a band in a bed of the
+// membrane.
 func (s *System) layIn(a Act) error {
 	if !slices.Contains(sheet.Roles, a.Role) {
 		return fault.At("role", "choice.unknown", "typed", fault.Short(a.Role))
 	}
-	if a.On == "" {
-		a.On = usualPlace(a.Role)
-	}
-	if !slices.Contains(Places, a.On) {
+	if a.On != "" && !slices.Contains(Places, a.On) {
 		return fault.At("on", "choice.unknown", "typed", fault.Short(a.On))
 	}
-	key := s.free(a.Role, func(id string) bool { _, is := s.ProductOf(id); return is })
-	id := s.free(a.Role, func(id string) bool { _, is := s.LayerOf(id); return is })
-	target := &Target{Kind: "covered"}
-	if sold := (sheet.Sheet{Role: a.Role}).SoldIn(); sold == "count" {
-		target = &Target{Kind: "pieces"}
-	} else if sold == "m" {
-		target = &Target{Kind: "strip"}
-	}
+	key := s.free(a.Role, func(id string) bool {
+		_, product := s.ProductOf(id)
+		_, layer := s.LayerOf(id)
+		return product || layer
+	})
+	film, is := s.Film()
 	s.Products = append(s.Products, Product{Key: key, Product: a.Product, Role: a.Role})
-	s.Layers = append(s.Layers, Layer{ID: id, Product: key, Where: []Where{{On: a.On}}, Coats: []Coat{{ID: "1", Target: target}}})
+	l := usualLayer(a.Role, key)
+	switch {
+	case reinforces(a.Role) && is && a.On == "":
+		s.layInFilm(key)
+		return nil
+	case a.Role == "band" && is && a.On == "":
+		l = bedded(s.free("bands", func(id string) bool { _, taken := s.LayerOf(id); return taken }), film.Product, key)
+	case a.On != "":
+		l.Where = []Where{{On: a.On}}
+	}
+	s.Layers = append(s.Layers, l)
 	return s.moveLayer(len(s.Layers)-1, a.Before)
 }
 
-// usualPlace is where a product is laid by its role, until somebody says otherwise.
-func usualPlace(role string) string {
-	switch role {
-	case "band", "sealant", "bond_breaker":
-		return "joints"
-	case "collar", "flange":
-		return "fittings"
-	case "corner":
-		return "corners"
-	case "masking", "trim":
-		return "edges"
+// takeProduct takes another product of the same role wherever the layer's is laid.
+func (s *System) takeProduct(at int, product string) error {
+	if product == "" {
+		return fault.At("product", "text.missing")
 	}
-	return "field"
+	l := &s.Layers[at]
+	p, _ := s.ProductOf(l.Product)
+	i := slices.IndexFunc(s.Products, func(other Product) bool { return other.Key == p.Key })
+	s.Products[i].Product = product
+	return nil
+}
+
+// place lays a layer on other places, and on those faces of it alone.
+func (s *System) place(at int, a Act) error {
+	if !slices.Contains(Places, a.On) {
+		return fault.At("on", "choice.unknown", "typed", fault.Short(a.On))
+	}
+	if err := faces("faces", a.Faces); err != nil {
+		return err
+	}
+	w := Where{On: a.On, Faces: a.Faces}
+	for _, old := range s.Layers[at].Where { // of the same kind: which of it stays
+		if old.On == a.On {
+			w = old
+			w.Faces = a.Faces
+		}
+	}
+	s.Layers[at].Where = []Where{w}
+	return nil
+}
+
+// optional lays a layer only where somebody chooses it, at planning or on the site; "" lays it always.
+func (s *System) optional(at int, decided string) error {
+	l := &s.Layers[at]
+	id := "with_" + l.ID
+	s.Options = slices.DeleteFunc(slices.Clone(s.Options), func(o Option) bool { return o.ID == id })
+	l.In = ""
+	switch decided {
+	case "":
+		return nil
+	case AtPlanning, OnSite:
+	default:
+		return fault.At("decided", "choice.unknown", "typed", fault.Short(decided))
+	}
+	if film, is := s.Film(); is && film.ID == l.ID {
+		return fault.At("layer", "system.drops_the_film", "layer", l.ID)
+	}
+	s.Options = append(s.Options, Option{ID: id, Line: strings.ReplaceAll(l.ID, "_", " "), Choices: []string{"with", "without"}, Decided: decided})
+	l.In = id + ".with"
+	return nil
 }
 
 // free is a name that nothing has yet.
@@ -250,11 +395,7 @@ func (s *System) dropLayer(at int) error {
 	if film, is := s.Film(); is && film.ID == gone.ID {
 		return fault.At("layer", "system.drops_the_film", "layer", gone.ID)
 	}
-	s.Layers = slices.DeleteFunc(s.Layers, func(l Layer) bool { return l.ID == gone.ID || l.Like == gone.ID })
-	s.Products = slices.DeleteFunc(s.Products, func(p Product) bool {
-		return p.Key == gone.Product && !slices.ContainsFunc(s.Layers, func(l Layer) bool {
-			return l.Lays(p.Key) || l.Mix != nil && slices.Contains(l.Mix.Additives, p.Key)
-		})
-	})
+	s.dropWhere(func(l Layer) bool { return l.ID == gone.ID })
+	s.Options = slices.DeleteFunc(slices.Clone(s.Options), func(o Option) bool { return "with_"+gone.ID == o.ID })
 	return nil
 }

@@ -2,9 +2,11 @@ package system_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"dusha/core/fault"
+	"dusha/core/sheet"
 	"dusha/core/system"
 	"dusha/core/system/systemtest"
 )
@@ -36,8 +38,8 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 			return p.Role == "top_coat" && last.Where[0].On == "field"
 		}},
 		{"a sealant where it is usual", []system.Act{{Does: "lay_in", Role: "sealant"}}, func(s system.System) bool {
-			l, is := s.LayerOf("sealant")
-			return is && l.Where[0].On == "joints"
+			l, is := s.LayerOf("sealant_2")
+			return is && l.Where[0].On == "joints" && l.Coats[0].Target.Kind == "bead_mm"
 		}},
 		{"a primer under the film", []system.Act{{Does: "lay_in", Role: "primer", On: "field", Before: film.ID}}, func(s system.System) bool {
 			at := slices.IndexFunc(s.Layers, func(l system.Layer) bool { return l.ID == film.ID })
@@ -48,6 +50,22 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 			_, layer := s.LayerOf("corners")
 			_, product := s.ProductOf("corner")
 			return !layer && !product
+		}},
+		{"a fleece laid into the film", []system.Act{{Does: "lay_in", Role: "fleece"}}, func(s system.System) bool {
+			l, _ := s.Film()
+			_, own := s.LayerOf("fleece")
+			return !own && len(l.Carries) == 1 && l.Carries[0].How == "laid_in" && l.Carries[0].InCoat[0] == "1"
+		}},
+		{"a second band, bedded in the membrane", []system.Act{{Does: "lay_in", Role: "band"}}, func(s system.System) bool {
+			l, is := s.LayerOf("bands_2")
+			return is && l.Product == "membrane" && l.Carries[0].Product == "band_2"
+		}},
+		{"another primer", []system.Act{{Does: "product", Layer: "primer", Product: "own.primer"}}, func(s system.System) bool { p, _ := s.ProductOf("primer"); return p.Product == "own.primer" }},
+		{"protection on the walls too", []system.Act{{Does: "place", Layer: "protection", On: "field"}}, func(s system.System) bool { l, _ := s.LayerOf("protection"); return len(l.Where[0].Faces) == 0 }},
+		{"protection only if wanted", []system.Act{{Does: "optional", Layer: "protection", Decided: "plan"}}, func(s system.System) bool {
+			without, err := s.Chosen(map[string]string{"with_protection": "without"})
+			_, laid := without.LayerOf("protection")
+			return err == nil && !laid && len(s.Options) == 1
 		}},
 		{"by spray", []system.Act{{Does: "proof", Kind: "spray"}}, func(s system.System) bool { return s.Proofs[0].Kind == "spray" }},
 		{"a step of one's own", []system.Act{{Does: "order", Edit: &system.Edit{Does: "add", Step: "owner", Before: "cure_complete", Add: &system.Step{ID: "owner", Title: "The owner looks", Does: system.Check}}}}, func(s system.System) bool {
@@ -76,11 +94,70 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 	}
 	for what, act := range map[string]system.Act{
 		"unknown_layer": {Does: "drop", Layer: "nowhere"}, "no_layer": {Does: "coats", Layer: film.ID + ".1", Coats: 2}, "drops_the_film": {Does: "drop", Layer: film.ID}, "unknown": {Does: "way", School: "base", Way: "wet"},
+		"on_nothing": {Does: "place", Layer: film.ID, On: "roofs"}, "no_product": {Does: "product", Layer: film.ID}, "film_optional": {Does: "optional", Layer: film.ID, Decided: "plan"},
 		"out_of_range": {Does: "coats", Layer: film.ID, Coats: 40}, "missing": {Does: "target", Layer: film.ID, Kind: "kg_m2", Value: 2},
 	} {
 		_, err := base.Revise([]system.Act{{Does: "way", School: "base", Way: "ssd"}, act})
 		if err == nil || fault.Of(err)[0].Field != "acts.2" {
 			t.Errorf("%s: %v", what, err)
+		}
+	}
+}
+
+// What is read off the layers is chosen by editing them: whatever was there before, it comes out as chosen, and can be followed.
+func TestAWayThatIsReadOffTheLayersIsWrittenIntoThem(t *testing.T) {
+	for _, base := range system.Samples() {
+		for school, ways := range system.ChosenWays() {
+			if _, stored := system.Schools[school]; stored {
+				continue
+			}
+			for _, way := range ways {
+				made, err := base.Revise([]system.Act{{Does: "way", School: school, Way: way}})
+				if err != nil {
+					t.Errorf("%s, %s %s: %v", base.ID, school, way, err)
+					continue
+				}
+				if err := made.Check(); err != nil {
+					t.Errorf("%s, %s %s cannot be followed: %v", base.ID, school, way, err)
+				}
+				film, _ := made.Film()
+				if got := made.AllWays()[school]; got != way && (school != "coats" || len(film.Coats) > 1) {
+					t.Errorf("%s, %s: %s was chosen, and it is %s", base.ID, school, way, got)
+				}
+			}
+		}
+	}
+}
+
+// A system from nothing: it lacks a proof, and that is named; with one, its order is complete.
+func TestASystemFromNothing(t *testing.T) {
+	for _, film := range sheet.Samples() {
+		blank, err := system.Blank(film)
+		if film.Is() != "membrane" {
+			if err == nil {
+				t.Errorf("%s makes nothing tight", film.ID)
+			}
+			continue
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		if err := blank.Check(); err == nil || fault.Of(err)[0].Key != "system.no_proof" {
+			t.Errorf("%s: without a proof: %v", film.ID, err)
+		}
+		made, err := blank.Revise([]system.Act{
+			{Does: "name", Text: "As we lay it"}, {Does: "lay_in", Role: "primer", Product: "own.primer", Before: "film"}, {Does: "coats", Layer: "film", Coats: 2},
+			{Does: "lay_in", Role: "band", Before: "film"}, {Does: "proof", Kind: "water"},
+		})
+		if err == nil {
+			err = made.Check()
+		}
+		if err != nil {
+			t.Fatalf("%s: %v", film.ID, err)
+		}
+		o, _ := system.MakeOrder(made, nil)
+		if got := order(o); !strings.Contains(got, "coat: coat_1 coat_1_accepted coat_2 coat_2_accepted") {
+			t.Errorf("%s: %s", film.ID, got)
 		}
 	}
 }

@@ -67,9 +67,9 @@ func (s System) Reads() Read {
 		for _, c := range l.Carries {
 			carried, _ := s.ProductOf(c.Product)
 			switch {
-			case carried.Role == "fleece" || carried.Role == "mesh" || carried.Role == "sheet":
+			case reinforces(carried.Role) && l.Lies("field"):
 				r.Reinforcement = "everywhere"
-			case carried.Role == "band" && r.Reinforcement == "none":
+			case (carried.Role == "band" || reinforces(carried.Role)) && r.Reinforcement == "none":
 				r.Reinforcement = "joints"
 			}
 			if carried.Role == "band" && r.Junction == "none" {

@@ -187,7 +187,7 @@ export function say(key: string, args: Args = {}): string {
 
 /** The word of a name that may be a system's own; of its own what it calls it. */
 export const sayName = (group: string, name: string): string =>
-  catalogue.value[`${group}.${name}`] === undefined ? name.replaceAll('_', ' ') : say(`${group}.${name}`)
+  !known(`${group}.${name}`) ? name.replaceAll('_', ' ') : say(`${group}.${name}`)
 
 /** Names of more signs stand in smaller letters at the head of a screen. */
 export const LONG = 24
