@@ -3,6 +3,7 @@ package ops
 import (
 	"dusha/core/fault"
 	"dusha/core/sheet"
+	"dusha/core/site"
 	"dusha/core/system"
 )
 
@@ -12,6 +13,8 @@ func Systems() []Op {
 		Make("system.library", "The systems of a job, every revision: its own, then the samples that ship.", systemLibrary),
 		Make("system.order", "Makes the order of the work of a system, and says what cannot be built or followed.", systemOrder),
 		Make("system.revise", "Changes a system act by act, and says what comes of it and what cannot be followed.", systemRevise),
+		Make("system.blank", "Begins a system from nothing: one coat of a sheet of the job.", systemBlank),
+		Make("system.try", "Holds systems against an area before they are kept: quantities, steps, time and cost.", systemTry),
 		Make("system.changes", "Says in what a later revision of a system differs from an earlier one.", systemChanges),
 		Make("system.import", "Reads systems from JSON.", systemImport),
 		Make("system.export", "Writes systems as JSON.", systemExport),
@@ -66,13 +69,47 @@ func systemRevise(in systemReviseIn) (systemReviseOut, error) {
 		return out, nil
 	}
 	out.Changes, out.Ways = system.Changes(in.System, made), made.AllWays()
-	order, err := systemOrder(systemOrderIn{System: made})
-	if err != nil {
+	if err := made.Check(); err != nil {
 		out.Fault = fault.Of(err)[0]
-		return out, nil
 	}
-	out.Order = order.Order
+	if made.Followed() == nil {
+		out.Order, _ = system.MakeOrder(made, nil)
+		out.Order.AskBack(nil)
+	}
 	return out, nil
+}
+
+type systemBlankIn struct {
+	Book
+	Sheet string `json:"sheet"` // id of what makes it tight
+}
+
+type systemOut struct {
+	System system.System `json:"system"`
+}
+
+func systemBlank(in systemBlankIn) (systemOut, error) {
+	film, known := in.site().Job().Sheet(in.Sheet)
+	if !known {
+		return systemOut{}, fault.At("sheet", "sheet.unknown", "typed", fault.Short(in.Sheet))
+	}
+	blank, err := system.Blank(film)
+	return systemOut{blank}, err
+}
+
+type systemTryIn struct {
+	Book
+	Area    string          `json:"area"`
+	Systems []system.System `json:"systems" maxItems:"3"`
+}
+
+type systemTryOut struct {
+	Trials []site.Trial `json:"trials"`
+}
+
+func systemTry(in systemTryIn) (systemTryOut, error) {
+	trials, err := in.site().TrySystems(in.Area, in.Systems)
+	return systemTryOut{trials}, err
 }
 
 type systemChangesIn struct {

@@ -19,9 +19,20 @@ const (
 	mostText     = 500
 )
 
-// Check holds a system against what can be built: each layer of a product it has, on places that are, with a target for
-// each coat; ways that are known; an order that can be followed, in which every layer is laid.
+// Check holds a system against what can be built: it can be followed, and says by what it is shown to be tight.
 func (s System) Check() error {
+	if err := s.Followed(); err != nil {
+		return err
+	}
+	if len(s.Proofs) == 0 {
+		return fault.At("proofs", "system.no_proof")
+	}
+	return nil
+}
+
+// Followed tells whether a system can be followed: each layer of a product it has, on places that are, with a target for
+// each coat; ways that are known; an order in which every layer is laid.
+func (s System) Followed() error {
 	switch {
 	case strings.TrimSpace(s.ID) == "" || strings.TrimSpace(s.Name) == "":
 		return fault.At("name", "text.missing")
@@ -77,13 +88,7 @@ func (s System) Check() error {
 	if err := s.checkOptions(); err != nil {
 		return err
 	}
-	if err := s.checkOrders(); err != nil {
-		return err
-	}
-	if len(s.Proofs) == 0 {
-		return fault.At("proofs", "system.no_proof")
-	}
-	return nil
+	return s.checkOrders()
 }
 
 // checkOrders makes the order of the work for every choice of the options.

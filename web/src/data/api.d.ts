@@ -786,6 +786,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/system.blank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begins a system from nothing: one coat of a sheet of the job. */
+        post: operations["compute-system-blank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/system.changes": {
         parameters: {
             query?: never;
@@ -882,6 +899,23 @@ export interface paths {
         put?: never;
         /** Changes a system act by act, and says what comes of it and what cannot be followed. */
         post: operations["compute-system-revise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/system.try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Holds systems against an area before they are kept: quantities, steps, time and cost. */
+        post: operations["compute-system-try"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3151,6 +3185,11 @@ export interface components {
         OpsSurveyIn: {
             survey: components["schemas"]["WetareaSurvey"];
         };
+        OpsSystemBlankIn: {
+            entries?: unknown[];
+            job?: string;
+            sheet: string;
+        };
         OpsSystemChangesIn: {
             after: components["schemas"]["SystemSystem"];
             before: components["schemas"]["SystemSystem"];
@@ -3175,6 +3214,9 @@ export interface components {
                 [key: string]: string;
             };
         };
+        OpsSystemOut: {
+            system: components["schemas"]["SystemSystem"];
+        };
         OpsSystemReviseIn: {
             acts: components["schemas"]["SystemAct"][];
             system: components["schemas"]["SystemSystem"];
@@ -3191,6 +3233,15 @@ export interface components {
             ways: {
                 [key: string]: string;
             };
+        };
+        OpsSystemTryIn: {
+            area: string;
+            entries?: unknown[];
+            job?: string;
+            systems: components["schemas"]["SystemSystem"][];
+        };
+        OpsSystemTryOut: {
+            trials: components["schemas"]["SiteTrial"][];
         };
         OpsSystemsOut: {
             systems: components["schemas"]["SystemSystem"][];
@@ -3535,6 +3586,31 @@ export interface components {
             title: string;
             tools: string[];
         };
+        SiteTrial: {
+            build: components["schemas"]["ChoiceLayer"][];
+            /** Format: int64 */
+            cost_cents: number | null;
+            fault: components["schemas"]["FaultFault"] | null;
+            /** Format: int64 */
+            holds: number;
+            /** Format: double */
+            hours: number | null;
+            /** Format: int64 */
+            layers: number;
+            name: string;
+            sheet: string;
+            /** Format: int64 */
+            steps: number;
+            system: string;
+            takes: components["schemas"]["SiteTrialTake"][];
+        };
+        SiteTrialTake: {
+            id: string;
+            name: string;
+            /** Format: double */
+            need: number | null;
+            unit: string;
+        };
         SiteTried: {
             body: components["schemas"]["LogbookPlan"] | null;
             clashes: components["schemas"]["SystemClash"][];
@@ -3573,8 +3649,10 @@ export interface components {
             by?: string;
             /** Format: int64 */
             coats?: number;
+            decided?: string;
             does: string;
             edit?: components["schemas"]["SystemEdit"];
+            faces?: string[];
             kind?: string;
             layer?: string;
             on?: string;
@@ -5662,6 +5740,30 @@ export interface operations {
             };
         };
     };
+    "compute-system-blank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemBlankIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemOut"];
+                };
+            };
+        };
+    };
     "compute-system-changes": {
         parameters: {
             query?: never;
@@ -5802,6 +5904,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsSystemReviseOut"];
+                };
+            };
+        };
+    };
+    "compute-system-try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsSystemTryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsSystemTryOut"];
                 };
             };
         };
