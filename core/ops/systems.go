@@ -1,6 +1,8 @@
 package ops
 
 import (
+	"slices"
+
 	"dusha/core/fault"
 	"dusha/core/sheet"
 	"dusha/core/site"
@@ -49,12 +51,13 @@ func systemOrder(in systemOrderIn) (systemOrderOut, error) {
 type systemReviseIn struct {
 	System system.System `json:"system"`
 	Acts   []system.Act  `json:"acts" maxItems:"200"`
+	Taken  []string      `json:"taken,omitempty" maxItems:"500"` // names of the job's other systems
 }
 
 type systemReviseOut struct {
 	system.Order
-	Ways    map[string]string   `json:"ways"` // how it is worked, by school
-	System  system.System       `json:"system"`
+	Ways    map[string]string   `json:"ways"`    // how it is worked, by school
+	System  system.System       `json:"system"`  // as it would be kept, but for its id
 	Offered map[string][]string `json:"offered"` // ways that may be chosen, by school
 	Fault   *fault.Fault        `json:"fault"`   // why it cannot be built or followed; null where it can
 	Changes []system.Change     `json:"changes"`
@@ -69,9 +72,14 @@ func systemRevise(in systemReviseIn) (systemReviseOut, error) {
 		return out, nil
 	}
 	out.Changes, out.Ways = system.Changes(in.System, made), made.AllWays()
-	if err := made.Check(); err != nil {
+	err = made.Check()
+	if err == nil && slices.Contains(in.Taken, made.Name) {
+		err = fault.At("name", "system.name_taken", "name", made.Name)
+	}
+	if err != nil {
 		out.Fault = fault.Of(err)[0]
 	}
+	out.System = made.After(in.System)
 	if made.Followed() == nil {
 		out.Order, _ = system.MakeOrder(made, nil)
 		out.Order.AskBack(nil)

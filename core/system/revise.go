@@ -63,6 +63,20 @@ func (s System) Revise(acts []Act) (System, error) {
 	return s, nil
 }
 
+// After is a changed system as the next revision of the one it was made of: of a sample, and of nothing, the first.
+func (s System) After(base System) System {
+	number, _ := strconv.Atoi(base.Revision)
+	s.CopiedFrom, s.Replaces = "", base.ID
+	switch {
+	case base.Sample:
+		number, s.CopiedFrom, s.Replaces = 0, base.ID, ""
+	case base.ID == BlankID:
+		s.Replaces = ""
+	}
+	s.Sample, s.Revision = false, strconv.Itoa(max(number, 0)+1)
+	return s
+}
+
 func (s *System) act(a Act) error {
 	at := slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == a.Layer })
 	if at < 0 && slices.Contains([]string{"coats", "target", "accept", "move", "drop", "place", "product", "optional"}, a.Does) {

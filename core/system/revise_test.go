@@ -161,3 +161,24 @@ func TestASystemFromNothing(t *testing.T) {
 		}
 	}
 }
+
+// What is kept is the next revision of one's own system; of a sample, and of nothing, the first.
+func TestAChangedSystemIsTheNextRevision(t *testing.T) {
+	own := system.System{ID: "own", Revision: "3"}
+	for what, row := range map[string]struct {
+		base     system.System
+		revision string
+		replaces string
+		copied   string
+	}{
+		"one's own": {own, "4", "own", ""},
+		"a sample":  {system.System{ID: "s", Sample: true, Revision: "7"}, "1", "", "s"},
+		"nothing":   {system.System{ID: system.BlankID, Revision: "0"}, "1", "", ""},
+		"of a file": {system.System{ID: "f", Revision: "spring"}, "1", "f", ""},
+	} {
+		got := system.System{}.After(row.base)
+		if got.Revision != row.revision || got.Replaces != row.replaces || got.CopiedFrom != row.copied || got.Sample {
+			t.Errorf("%s: %+v", what, got)
+		}
+	}
+}

@@ -70,6 +70,9 @@ func bedded(id, membrane, band string) Layer {
 // reinforces tells whether a product is laid into the film over the whole of it.
 func reinforces(role string) bool { return role == "fleece" || role == "mesh" || role == "sheet" }
 
+// BlankID is the id of a system that is begun from nothing, until it is kept.
+const BlankID = "blank"
+
 // Blank is a system begun from nothing: one coat of what makes it tight over the whole field, with no word yet of what it
 // is proven by.
 func Blank(film sheet.Sheet) (System, error) {
@@ -82,7 +85,7 @@ func Blank(film sheet.Sheet) (System, error) {
 		l.Coats[0].Target = &Target{Kind: "wft_mm", Figure: figureOf("membrane", "wft_per_coat")}
 	}
 	return System{
-		ID: "blank", Name: film.Name, Revision: "0", Chemistry: film.Chemistry, Ways: []Way{{School: "base", Way: "any"}},
+		ID: BlankID, Name: film.Name, Revision: "0", Chemistry: film.Chemistry, Ways: []Way{{School: "base", Way: "any"}},
 		Products: []Product{{Key: "membrane", Product: film.Of(), Role: "membrane"}}, Layers: []Layer{l}, Proofs: []Proof{},
 	}, nil
 }

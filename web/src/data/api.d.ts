@@ -3220,6 +3220,7 @@ export interface components {
         OpsSystemReviseIn: {
             acts: components["schemas"]["SystemAct"][];
             system: components["schemas"]["SystemSystem"];
+            taken?: string[];
         };
         OpsSystemReviseOut: {
             asked: components["schemas"]["SystemAsked"][];

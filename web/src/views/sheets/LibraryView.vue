@@ -222,6 +222,9 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
           <span class="grow">{{ say('system.count', { n: inUse.length }) }}</span>
           <strong>{{ listsSystems ? say('close') : say('system.show') }}</strong>
         </button>
+        <router-link v-if="listsSystems" class="row" :to="`/job/${props.job}/system/blank`">
+          <strong class="grow">{{ say('editor.blank.open') }}</strong>
+        </router-link>
         <ul v-if="listsSystems">
           <li v-for="each in inUse" :key="each.id">
             <button class="row" @click="system = each">

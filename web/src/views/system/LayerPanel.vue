@@ -2,12 +2,17 @@
 // One layer of a build-up: its coats, how much of it, by what it is accepted, and where it lies among the others.
 import { computed, ref } from 'vue'
 import { call } from '../../core/core'
+import type { Sheet } from '../../data/book'
 import { sayRefusal } from '../../data/refusal'
 import OneOf from '../../parts/OneOf.vue'
 import { say } from '../../words/words'
 import type { Act, Layer, System } from './useEditor'
 
-const props = defineProps<{ system: System; layer: Layer }>()
+const PLACES = ['field', 'joints', 'fittings', 'corners', 'edges', 'spots'] as const
+const FACES = ['', 'flat', 'upright'] as const
+const DECIDED = ['', 'plan', 'site'] as const
+
+const props = defineProps<{ system: System; layer: Layer; sheets: readonly Sheet[] }>()
 const emit = defineEmits<{ act: [act: Act]; error: [text: string] }>()
 
 const KINDS = ['wft_mm', 'kg_m2', 'L_m2', 'dft_mm', 'covered'] as const
@@ -15,6 +20,21 @@ const BY = ['comb', 'consumption', 'dry_film', 'wetted_through', 'look'] as cons
 const at = computed(() => props.system.layers.findIndex((each) => each.id === props.layer.id))
 /** What goes by the piece or along an edge has no coats to measure. */
 const measured = computed(() => !['pieces', 'strip'].includes(props.layer.coats[0]?.target?.kind ?? ''))
+const product = computed(() => props.system.products.find((each) => each.key === props.layer.product))
+/** What may be laid as it: one printing of each product. */
+const fit = computed(() => {
+  const all = props.sheets.filter((each) => (each.role ?? 'membrane') === product.value?.role)
+  return [...new Map(all.map((each) => [each.product || each.id, each])).entries()]
+})
+const place = computed(() => props.layer.where[0]?.on as (typeof PLACES)[number])
+const faces = computed(() => (props.layer.where[0]?.faces?.[0] ?? '') as (typeof FACES)[number])
+const decided = computed(
+  () =>
+    (props.system.options?.find((each) => `${each.id}.with` === props.layer.in)?.decided ??
+      '') as (typeof DECIDED)[number],
+)
+const lie = (on: string, face: string) =>
+  emit('act', { does: 'place', layer: props.layer.id, on, faces: face ? [face] : [] })
 const kind = ref<(typeof KINDS)[number]>('wft_mm')
 const typed = ref<Record<string, string>>({})
 
@@ -41,6 +61,44 @@ const move = (by: 1 | -1) => {
 
 <template>
   <section class="panel">
+    <OneOf
+      v-if="fit.length"
+      v-slot="{ option }"
+      titled
+      look="row"
+      :options="fit.map(([id]) => id)"
+      :picked="product?.product"
+      :label="say('editor.product')"
+      @pick="(id: string) => emit('act', { does: 'product', layer: layer.id, product: id })"
+    >
+      <span class="grow">{{ fit.find(([id]) => id === option)?.[1].name }}</span>
+      <span v-if="fit.find(([id]) => id === option)?.[1].sample" class="sample">{{ say('sample.short') }}</span>
+    </OneOf>
+    <OneOf
+      v-slot="{ option }"
+      class="wrapped"
+      titled
+      look="outline narrow"
+      :options="PLACES"
+      :picked="place"
+      :label="say('editor.place')"
+      @pick="(on: string) => lie(on, '')"
+    >
+      {{ say(`editor.on.${option}`) }}
+    </OneOf>
+    <OneOf
+      v-if="place === 'field'"
+      v-slot="{ option }"
+      class="wrapped"
+      titled
+      look="outline narrow"
+      :options="FACES"
+      :picked="faces"
+      :label="say('editor.faces')"
+      @pick="(face: string) => lie('field', face)"
+    >
+      {{ say(`editor.faces.${option || 'all'}`) }}
+    </OneOf>
     <template v-if="measured">
       <OneOf
         v-slot="{ option }"
@@ -90,6 +148,18 @@ const move = (by: 1 | -1) => {
       </template>
       <button class="outline" @click="target">{{ say('editor.set') }}</button>
     </template>
+    <OneOf
+      v-slot="{ option }"
+      class="wrapped"
+      titled
+      look="outline narrow"
+      :options="DECIDED"
+      :picked="decided"
+      :label="say('editor.optional')"
+      @pick="(when: string) => emit('act', { does: 'optional', layer: layer.id, decided: when })"
+    >
+      {{ say(`editor.optional.${option || 'always'}`) }}
+    </OneOf>
     <div class="wrapped">
       <button class="outline narrow" :disabled="at === system.layers.length - 1" @click="move(1)">
         {{ say('editor.up') }}
@@ -105,6 +175,7 @@ const move = (by: 1 | -1) => {
 <style scoped>
 .panel {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
 }
 </style>

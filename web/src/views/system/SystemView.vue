@@ -1,10 +1,9 @@
 <script setup lang="ts">
 // A system taken in hand: the build-up as a section, layer on layer; under it the order of the work with its waits, and the
 // ways it is worked in. What is touched is changed beside it; each change can be taken back.
-import { computed, ref, shallowRef } from 'vue'
-import { useRouter } from 'vue-router'
-import type { Schemas } from '../../core/core'
-import { useBook, type Job } from '../../data/book'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { useBook, type Job, type Sheet } from '../../data/book'
 import { now as theTime } from '../../data/clock'
 import { askJob } from '../../data/folded'
 import { newId } from '../../data/ids'
@@ -17,29 +16,69 @@ import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import UndoKeys from '../../parts/UndoKeys.vue'
-import { known, say, sayFault } from '../../words/words'
+import { frame } from '../../theme/useFrame'
+import { say, sayFault } from '../../words/words'
 import LayerPanel from './LayerPanel.vue'
+import OrderRows from './OrderRows.vue'
+import ProofPanel from './ProofPanel.vue'
+import SectionRows from './SectionRows.vue'
 import StepPanel from './StepPanel.vue'
-import { useEditor, type Act, type Layer, type System } from './useEditor'
+import TrialPanel from './TrialPanel.vue'
+import { BLANK, useEditor, type Act, type Layer, type System } from './useEditor'
 
-type Link = Schemas['SystemLink']
-
-const ROLES = ['primer', 'sealant', 'band', 'fleece', 'mesh', 'top_coat', 'grip_coat', 'protection', 'masking'] as const
+const ROLES = [
+  'primer',
+  'band',
+  'sealant',
+  'bond_breaker',
+  'fillet_mortar',
+  'collar',
+  'flange',
+  'corner',
+  'fleece',
+  'mesh',
+  'top_coat',
+  'grip_coat',
+  'protection',
+  'masking',
+] as const
 const props = defineProps<{ job: string; system: string }>()
 const book = useBook()
 const router = useRouter()
+const route = useRoute()
 const opened = shallowRef<Job | null>(null)
 const base = shallowRef<System | null>(null)
-void Promise.all([book.job(props.job, theTime()), askJob(props.job, 'system.library', {})]).then(
-  ([job, { systems }]) => {
-    opened.value = job
-    base.value = systems.find((each) => each.id === props.system) ?? null
+const library = shallowRef<System[]>([])
+const sheets = shallowRef<Sheet[]>([])
+/** What makes it tight, where it is begun from nothing. */
+const from = computed(() => (typeof route.query.sheet === 'string' ? route.query.sheet : ''))
+void Promise.all([book.job(props.job, theTime()), askJob(props.job, 'sheet.library', {})]).then(([job, all]) => {
+  opened.value = job
+  sheets.value = all.sheets
+})
+watch(
+  () => [props.system, from.value] as const,
+  async ([id, sheet]) => {
+    library.value = (await askJob(props.job, 'system.library', {})).systems
+    if (id !== BLANK) base.value = library.value.find((each) => each.id === id) ?? null
+    else if (sheet) base.value = (await askJob(props.job, 'system.blank', { sheet })).system
   },
+  { immediate: true },
 )
-const { draft, acts, made, system, act } = useEditor(() => `system.${props.job}.${props.system}`, base)
+const films = computed(() => sheets.value.filter((each) => (each.role ?? 'membrane') === 'membrane'))
+const areas = computed(() => (opened.value?.areas ?? []).filter((each) => each.surveyed && !each.away))
+/** Names that other systems have: earlier revisions of this one keep theirs. */
+const taken = computed(() =>
+  library.value.filter((each) => base.value?.id === BLANK || each.name !== base.value?.name).map((each) => each.name),
+)
+const { draft, acts, made, system, act } = useEditor(
+  () => `system.${props.job}.${props.system}${from.value && `.${from.value}`}`,
+  base,
+  taken,
+)
 useUndoKeys(draft)
 const error = ref('')
-/** What is touched: "layer <id>", "step <id>", "way <school>" or "lay in". */
+/** What is touched: "layer <id>", "step <id>", "way <school>", "lay in" or "try". */
 const touched = ref('')
 const touch = (what: string) => {
   error.value = ''
@@ -52,52 +91,32 @@ const steps = computed(() =>
 )
 const step = computed(() => steps.value.find((each) => each.id === of('step')))
 const offered = computed(() => made.value?.offered ?? {})
-
-const roleOf = (of: Layer) => system.value?.products.find((each) => each.key === of.product)?.role ?? ''
-const nameOf = (of: Layer) => say(`product.${roleOf(of)}`)
-const placesOf = (of: Layer) => [...new Set(of.where.map((each) => say(`editor.on.${each.on}`)))].join(', ')
-function amountOf(of: Layer): string {
-  const target = of.coats[0]?.target
-  const figure = target?.figure
-  if (figure?.says) return figure.says
-  const name = figure?.of?.split('.')[1] ?? ''
-  return name && known(`sheet.${name}`) ? say(`sheet.${name}`) : ''
-}
-/** What a step waits for, in words. */
-function waitOf(link: Link): string {
-  const after = steps.value.find((each) => each.id === link.step)?.title
-  if (!after) return ''
-  const figure = (f: Link['least']) => {
-    const name = f?.of?.split('.')[1]
-    return f?.says || (name ? say(known(`sheet.${name}_20`) ? `sheet.${name}_20` : `sheet.${name}`) : '')
-  }
-  return [link.least, link.latest]
-    .map(figure)
-    .filter(Boolean)
-    .map((what) => say('editor.wait', { after, what }))
-    .join(' · ')
-}
-const colour = (of: Layer) =>
-  ['membrane', 'sheet'].includes(roleOf(of)) ? 'film' : roleOf(of) === 'primer' ? 'primer' : 'other'
+const nameOf = (layer: Layer) =>
+  say(`product.${system.value?.products.find((each) => each.key === layer.product)?.role ?? 'membrane'}`)
 
 async function change(one: Act): Promise<void> {
   error.value = ''
   await act(one)
 }
-const layIn = (role: (typeof ROLES)[number]) => change({ does: 'lay_in', role })
+/** A product of that role: one's own before a sample. */
+async function layIn(role: (typeof ROLES)[number]): Promise<void> {
+  const fit = sheets.value.filter((each) => each.role === role)
+  const product = fit.find((each) => !each.sample) ?? fit[0]
+  await change({ does: 'lay_in', role, product: product?.product || product?.id || '' })
+  touched.value = ''
+}
+const name = ref('')
+watch(
+  () => system.value?.name,
+  (now) => (name.value = now ?? ''),
+)
+const rename = () => (name.value.trim() === system.value?.name ? undefined : change({ does: 'name', text: name.value }))
 
 async function keep(): Promise<void> {
-  if (!opened.value || !base.value || !made.value || made.value.fault) return
+  if (!opened.value || !made.value || made.value.fault) return
   const by = await book.who(opened.value)
   if (!by) return
-  const from = base.value
-  const kept: System = {
-    ...made.value.system,
-    id: newId(),
-    sample: false,
-    revision: String(Number(/^\d+$/.exec(from.revision)?.[0] ?? 0) + 1),
-    ...(from.sample ? { copied_from: from.id } : { replaces: from.id }),
-  }
+  const kept: System = { ...made.value.system, id: newId() }
   await book.record({ kind: 'system.added', jobId: props.job, by, body: { system: kept }, say: { key: 'editor.kept' } })
   await draft.drop()
   await router.replace(`/job/${props.job}/sheets`)
@@ -108,95 +127,95 @@ async function keep(): Promise<void> {
   <AppFrame>
     <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
-      ><h1>{{ system?.name }}</h1></template
+      ><h1>{{ system?.name ?? say('editor.blank') }}</h1></template
     >
     <template #line>{{ say('editor.line') }}</template>
-    <TwoSides width="460px" phone="list-first">
-      <div class="both">
-        <UndoKeys :draft="draft" />
-      </div>
-      <p v-if="made?.fault" class="said" role="alert">{{ sayFault(made.fault) }}</p>
-      <section v-if="system">
-        <h2 class="sub">{{ say('editor.section') }}</h2>
-        <button class="lay" :aria-pressed="touched === 'lay in'" @click="touch('lay in')">
-          {{ say('editor.lay_in') }}
-        </button>
-        <ol class="section">
-          <li v-for="each in system.layers.toReversed()" :key="each.id">
-            <button
-              class="row layer"
-              :class="[colour(each), { chosen: of('layer') === each.id }]"
-              :aria-pressed="of('layer') === each.id"
-              @click="touch(`layer ${each.id}`)"
-            >
-              <span class="body" :style="{ '--coats': each.coats.length }" aria-hidden="true" />
-              <span class="grow">
-                <strong>{{ nameOf(each) }}</strong>
-                <span class="small">{{ placesOf(each) }}</span>
-              </span>
-              <span class="small">{{
-                [say('editor.coats.n', { n: each.coats.length }), amountOf(each)].filter(Boolean).join(' · ')
-              }}</span>
-            </button>
-          </li>
-        </ol>
-        <p class="base small">{{ say('editor.base') }}</p>
-      </section>
-      <section v-if="made">
-        <h2 class="sub">{{ say('system.order') }}</h2>
-        <ol>
-          <li v-for="stage in made.stages" :key="stage.id">
-            <p class="small">{{ stage.title }}</p>
-            <template v-for="each in stage.steps" :key="each.id">
-              <p v-for="link in (each.after ?? []).filter(waitOf)" :key="link.step" class="small tide">
-                {{ waitOf(link) }}
-              </p>
-              <button
-                class="row"
-                :class="{ chosen: of('step') === each.id, mends: each.mends }"
-                :aria-pressed="of('step') === each.id"
-                :disabled="!!each.mends"
-                @click="touch(`step ${each.id}`)"
-              >
-                <span class="grow">{{ each.title }}</span>
-                <span v-if="each.mends" class="small">{{ say('system.mends') }}</span>
-                <span v-else-if="each.does === 'accept' || each.does === 'sign'" class="small">{{
-                  say('hold.shut')
-                }}</span>
-              </button>
-            </template>
-          </li>
-        </ol>
-      </section>
-      <section v-if="made?.ways">
-        <h2 class="sub">{{ say('school.title') }}</h2>
-        <button
-          v-for="(way, school) in made.ways"
-          :key="school"
+    <TwoSides width="460px" :phone="touched ? 'side-alone' : 'list-first'">
+      <template v-if="system">
+        <div class="both">
+          <UndoKeys :draft="draft" />
+          <button class="outline narrow" :aria-pressed="touched === 'try'" @click="touch('try')">
+            {{ say('editor.try') }}
+          </button>
+        </div>
+        <p v-if="made?.fault" class="said" role="alert">{{ sayFault(made.fault) }}</p>
+        <v-text-field v-model="name" :label="say('editor.name')" maxlength="80" autocomplete="off" @change="rename" />
+        <SectionRows
+          :system="system"
+          :chosen="of('layer')"
+          @touch="(id) => touch(`layer ${id}`)"
+          @lay-in="touch('lay in')"
+          @move="(id, before) => change({ does: 'move', layer: id, before })"
+        />
+        <OrderRows
+          v-if="made"
+          :stages="made.stages"
+          :steps="steps"
+          :chosen="of('step')"
+          @touch="(id) => touch(`step ${id}`)"
+          @move="(id, before) => change({ does: 'order', edit: { does: 'move', step: id, before } })"
+        />
+        <section v-if="made?.ways">
+          <h2 class="sub">{{ say('school.title') }}</h2>
+          <button
+            v-for="(way, school) in made.ways"
+            :key="school"
+            class="row"
+            :class="{ chosen: of('way') === school }"
+            :aria-pressed="of('way') === school"
+            @click="touch(`way ${school}`)"
+          >
+            <span class="grow">
+              <span class="small">{{ say(`school.${school}`) }}</span>
+              <strong class="way">{{ say(`school.${school}.${way}`) }}</strong>
+            </span>
+          </button>
+        </section>
+      </template>
+      <section v-else-if="props.system === BLANK">
+        <h2 class="sub">{{ say('editor.blank.what') }}</h2>
+        <router-link
+          v-for="each in films"
+          :key="each.id"
           class="row"
-          :class="{ chosen: of('way') === school }"
-          :aria-pressed="of('way') === school"
-          :disabled="!offered[school]"
-          @click="touch(`way ${school}`)"
+          :to="`/job/${props.job}/system/${BLANK}?sheet=${encodeURIComponent(each.id)}`"
+          replace
         >
-          <span class="grow">
-            <span class="small">{{ say(`school.${school}`) }}</span>
-            <strong class="way">{{ say(`school.${school}.${way}`) }}</strong>
-          </span>
-        </button>
+          <strong class="grow">{{ each.name }}</strong>
+          <span v-if="each.sample" class="sample">{{ say('sample.short') }}</span>
+        </router-link>
       </section>
       <template #side>
+        <button v-if="touched && frame !== 'desk' && frame !== 'lying'" class="outline narrow" @click="touched = ''">
+          {{ say('editor.to_build_up') }}
+        </button>
         <template v-if="system && layer">
           <h2>{{ nameOf(layer) }}</h2>
-          <LayerPanel :key="layer.id" :system="system" :layer="layer" @act="change" @error="(text) => (error = text)" />
+          <LayerPanel
+            :key="layer.id"
+            :system="system"
+            :layer="layer"
+            :sheets="sheets"
+            @act="change"
+            @error="(text) => (error = text)"
+          />
         </template>
         <template v-else-if="step">
           <h2>{{ step.title }}</h2>
-          <StepPanel :key="step.id" :step="step" :steps="steps" :people="opened?.people ?? []" @act="change" />
+          <StepPanel
+            :key="step.id"
+            :step="step"
+            :steps="steps"
+            :people="opened?.people ?? []"
+            @act="change"
+            @error="(text) => (error = text)"
+          />
         </template>
         <template v-else-if="of('way') && made?.ways">
           <h2>{{ say(`school.${of('way')}`) }}</h2>
+          <ProofPanel v-if="of('way') === 'proof'" :picked="made.ways.proof ?? ''" @act="change" />
           <OneOf
+            v-else
             look="row"
             :options="offered[of('way')] ?? []"
             :picked="made.ways[of('way')]"
@@ -225,10 +244,15 @@ async function keep(): Promise<void> {
             <strong>{{ say(`product.${option}`) }}</strong>
           </OneOf>
         </template>
-        <template v-else>
+        <template v-else-if="system && base && touched === 'try'">
+          <h2>{{ say('editor.try') }}</h2>
+          <TrialPanel :job="props.job" :areas="areas" :system="system" :base="base" :library="library" />
+        </template>
+        <template v-else-if="system">
           <p class="said">{{ say('editor.touch') }}</p>
           <ChangeList v-if="made?.changes.length" :changes="made.changes" />
         </template>
+        <p v-else class="said">{{ say('editor.blank.line') }}</p>
       </template>
     </TwoSides>
     <template #ledge>
@@ -253,66 +277,13 @@ async function keep(): Promise<void> {
 <style scoped>
 .both {
   display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
   justify-content: space-between;
 }
-.lay {
-  width: 100%;
-  min-height: 56px;
-  border: 2.5px dashed var(--edge);
-  text-align: center;
-  font-weight: 700;
-}
-/* The layers lie on each other, each coat of them to be seen. */
-.layer {
-  align-items: stretch;
-  min-height: calc(44px + 20px * var(--coats, 1));
-  padding-block: 0;
-}
-.layer > :not(.body) {
-  align-self: center;
-}
-.body {
-  flex: none;
-  width: 120px;
-  border: 2px solid var(--ink);
-  border-block-width: 0 2px;
-  background-color: var(--stone3);
-}
-li:first-child .body {
-  border-top-width: 2px;
-}
-.body,
-.film .body,
-.primer .body {
-  background-image: repeating-linear-gradient(
-    0deg,
-    transparent 0 calc(100% / var(--coats) - 1.5px),
-    var(--edge) calc(100% / var(--coats) - 1.5px) calc(100% / var(--coats))
-  );
-}
-.film .body {
-  background-color: var(--water3);
-}
-.primer .body {
-  background-color: var(--water1);
-}
-.layer .small,
+.small,
 .way,
 .why {
   display: block;
-}
-.base {
-  padding: 8px 12px;
-  background:
-    radial-gradient(circle at 4px 4px, var(--edge) 1px, transparent 1.4px) 0 0 / 9px 9px,
-    var(--sunk);
-}
-.tide {
-  margin-inline-start: 14px;
-  padding: 4px 10px;
-  border-inline-start: 6px solid var(--water4);
-}
-.mends {
-  color: var(--ink2);
 }
 </style>

@@ -9,12 +9,16 @@ export type Layer = Schemas['SystemLayer']
 export type Step = Schemas['SystemStep']
 export type Act = Schemas['SystemAct']
 
-export function useEditor(key: () => string, base: Ref<System | null>) {
+/** The id of a system that is begun from nothing, until it is kept. */
+export const BLANK = 'blank'
+
+export function useEditor(key: () => string, base: Ref<System | null>, taken: Ref<string[]>) {
   const draft = useDraft(key, () => ({ acts: '[]' }))
   const acts = computed(() => JSON.parse(draft.typed.value.acts ?? '[]') as Act[])
   const made = useLatest(
-    () => [base.value?.id, draft.typed.value.acts],
-    async () => (base.value ? call('system.revise', { system: base.value, acts: acts.value }) : null),
+    () => [base.value, draft.typed.value.acts, taken.value],
+    async () =>
+      base.value ? call('system.revise', { system: base.value, acts: acts.value, taken: taken.value }) : null,
   )
   const system = computed(() => made.value?.system ?? base.value)
   /** Each act is one step of undo. */
