@@ -98,6 +98,7 @@ type Option struct {
 	Revision  string            `json:"revision"`
 	Chemistry string            `json:"chemistry"`
 	Sample    bool              `json:"sample"`
+	Own       bool              `json:"own"` // the system is one's own, whatever makes it tight
 	Stops     []Stop            `json:"stops"`
 	Hours     *figure.Figure    `json:"hours"` // until the water test may begin
 	Cost      *int              `json:"cost_cents"`
@@ -173,7 +174,7 @@ func tolerance(o Option) float64 {
 func (g Ground) option(of system.System, s sheet.Sheet) Option {
 	used, left := of.Take(s, g.Library, nil, g.Samples)
 	with, _ := of.With(used, left...)
-	o := Option{System: of.ID, Of: of.Name, Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Ways: of.AllWays(), Stops: g.Stops(s, with)}
+	o := Option{System: of.ID, Of: of.Name, Sheet: s.ID, Name: s.Name, Revision: s.Revision, Chemistry: s.Chemistry, Sample: s.Sample, Own: !of.Sample, Ways: of.AllWays(), Stops: g.Stops(s, with)}
 	in := g.Inputs(of, s, used)
 	if in.System.ID == "" { // its order cannot be followed: said where it is tried
 		in.Built = system.Built{System: of, Film: s, With: with}

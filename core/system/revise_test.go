@@ -1,6 +1,7 @@
 package system_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -145,6 +146,13 @@ func TestASystemFromNothing(t *testing.T) {
 		if err := blank.Check(); err == nil || fault.Of(err)[0].Key != "system.no_proof" {
 			t.Errorf("%s: without a proof: %v", film.ID, err)
 		}
+		want := film.Choices["base_state"]
+		if want == "" {
+			want = "any"
+		}
+		if got := blank.WayOf("base"); got != want {
+			t.Errorf("%s wants its base %s, and it is begun on one that is %s", film.ID, want, got)
+		}
 		made, err := blank.Revise([]system.Act{
 			{Does: "name", Text: "As we lay it"}, {Does: "lay_in", Role: "primer", Product: "own.primer", Before: "film"}, {Does: "coats", Layer: "film", Coats: 2},
 			{Does: "lay_in", Role: "band", Before: "film"}, {Does: "proof", Kind: "water"},
@@ -179,6 +187,22 @@ func TestAChangedSystemIsTheNextRevision(t *testing.T) {
 		got := system.System{}.After(row.base)
 		if got.Revision != row.revision || got.Replaces != row.replaces || got.CopiedFrom != row.copied || got.Sample {
 			t.Errorf("%s: %+v", what, got)
+		}
+	}
+}
+
+// On a base that may be as it is nobody is asked to have made it damp.
+func TestABaseThatMayBeAsItIsIsNotMadeDamp(t *testing.T) {
+	base := system.Samples()[0]
+	for way, damp := range map[string]bool{"damp": true, "dry": false, "any": false} {
+		made, err := base.Revise([]system.Act{{Does: "way", School: "base", Way: way}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		o, _ := system.MakeOrder(made, nil)
+		step, _ := o.Step("prepare")
+		if asks := fmt.Sprint(step.Asks); strings.Contains(asks, "Damp") != damp || len(step.Asks) < 4 {
+			t.Errorf("%s: %s", way, asks)
 		}
 	}
 }

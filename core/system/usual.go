@@ -84,8 +84,12 @@ func Blank(film sheet.Sheet) (System, error) {
 	if film.Film().Wet != nil {
 		l.Coats[0].Target = &Target{Kind: "wft_mm", Figure: figureOf("membrane", "wft_per_coat")}
 	}
+	base := "any"
+	if way := film.Choices["base_state"]; slices.Contains(Schools["base"], way) {
+		base = way
+	}
 	return System{
-		ID: BlankID, Name: film.Name, Revision: "0", Chemistry: film.Chemistry, Ways: []Way{{School: "base", Way: "any"}},
+		ID: BlankID, Name: film.Name, Revision: "0", Chemistry: film.Chemistry, Ways: []Way{{School: "base", Way: base}},
 		Products: []Product{{Key: "membrane", Product: film.Of(), Role: "membrane"}}, Layers: []Layer{l}, Proofs: []Proof{},
 	}, nil
 }

@@ -1477,6 +1477,7 @@ export interface components {
             missing: components["schemas"]["FaultFault"] | null;
             name: string;
             of: string;
+            own: boolean;
             revision: string;
             sample: boolean;
             sheet: string;

@@ -64,6 +64,7 @@ watch(
   },
   { immediate: true },
 )
+const withs = ref<InstanceType<typeof WithRows>>()
 const error = ref('')
 const missing = ref(false)
 const explained = shallowRef<Figure | null>(null)
@@ -305,6 +306,7 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
       </div>
       <WithRows
         v-if="tried.with.length"
+        ref="withs"
         :lines="tried.with"
         :swaps="swaps"
         @swap="(list) => draft.type('swaps', JSON.stringify(list))"
@@ -411,7 +413,13 @@ async function accept(given?: { reason: string; person: string }): Promise<void>
         @click="against = true"
       />
       <MitreButton
-        v-else-if="editing && tried?.refusal && !outside"
+        v-else-if="editing && tried?.refusal && outside"
+        :label="say('with.answer')"
+        :line="say('with.outside')"
+        @click="withs?.answer()"
+      />
+      <MitreButton
+        v-else-if="editing && tried?.refusal"
         :label="say('plan.fill')"
         :line="say('plan.fill.line')"
         @click="readPack(toFill)"

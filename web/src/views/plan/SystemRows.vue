@@ -23,7 +23,7 @@ const FEW = 4
 const listed = computed(() => {
   if (all.value) return props.options
   // The best few, the one picked, and whatever was filled in for this job.
-  return props.options.filter((o, i) => i < FEW || !o.sample || keyOf(o) === props.picked)
+  return props.options.filter((o, i) => i < FEW || o.own || !o.sample || keyOf(o) === props.picked)
 })
 
 /** What the area asks for that is not simply "no". */

@@ -28,6 +28,12 @@ function change(line: Line): void {
   person.value = own?.person ?? ''
   changing.value = line
 }
+/** Opens the first that is not tested with the system and that nobody answers for. */
+function answer(): void {
+  const open = props.lines.find((line) => line.outside && !props.swaps.some((s) => s.product === line.product))
+  if (open) change(open)
+}
+defineExpose({ answer })
 function keep(): void {
   const line = changing.value!
   const others = props.swaps.filter((s) => s.product !== line.product)

@@ -13,7 +13,7 @@ const FACES = ['', 'flat', 'upright'] as const
 const DECIDED = ['', 'plan', 'site'] as const
 
 const props = defineProps<{ system: System; layer: Layer; sheets: readonly Sheet[] }>()
-const emit = defineEmits<{ act: [act: Act]; error: [text: string] }>()
+const emit = defineEmits<{ act: [act: Act]; layIn: [before: string]; error: [text: string] }>()
 
 const KINDS = ['wft_mm', 'kg_m2', 'L_m2', 'dft_mm', 'covered'] as const
 const BY = ['comb', 'consumption', 'dry_film', 'wetted_through', 'look'] as const
@@ -165,6 +165,10 @@ const move = (by: 1 | -1) => {
         {{ say('editor.up') }}
       </button>
       <button class="outline narrow" :disabled="at === 0" @click="move(-1)">{{ say('editor.down') }}</button>
+      <button class="outline narrow" @click="emit('layIn', system.layers[at + 1]?.id ?? '')">
+        {{ say('editor.lay_over') }}
+      </button>
+      <button class="outline narrow" @click="emit('layIn', layer.id)">{{ say('editor.lay_under') }}</button>
       <button class="outline narrow" @click="emit('act', { does: 'drop', layer: layer.id })">
         {{ say('editor.drop') }}
       </button>

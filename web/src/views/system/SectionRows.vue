@@ -7,7 +7,7 @@ import type { Layer, System } from './useEditor'
 import { placeOn, useDragOrder } from './useDragOrder'
 
 const props = defineProps<{ system: System; chosen: string }>()
-const emit = defineEmits<{ touch: [layer: string]; layIn: [before: string]; move: [layer: string, before: string] }>()
+const emit = defineEmits<{ touch: [layer: string]; layIn: []; move: [layer: string, before: string] }>()
 const { held, over, take, drag, drop } = useDragOrder((from, to) =>
   emit('move', from, placeOn(props.system.layers, from, to)),
 )
@@ -32,7 +32,7 @@ const colour = (of: Layer) =>
 <template>
   <section>
     <h2 class="sub">{{ say('editor.section') }}</h2>
-    <button class="lay" @click="emit('layIn', '')">{{ say('editor.lay_in') }}</button>
+    <button class="lay" @click="emit('layIn')">{{ say('editor.lay_in') }}</button>
     <ol>
       <li
         v-for="each in system.layers.toReversed()"

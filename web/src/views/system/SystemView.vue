@@ -98,12 +98,26 @@ async function change(one: Act): Promise<void> {
   error.value = ''
   await act(one)
 }
+/** Under which layer something is laid in; '': on top of all. */
+const under = ref('')
+function openLayIn(before: string): void {
+  under.value = before
+  touched.value = 'lay in'
+}
+/** What was laid in is touched next. */
+let known: string[] | null = null
+watch(system, (now) => {
+  const fresh = known && now?.layers.find((each) => !known!.includes(each.id))
+  if (fresh) touched.value = `layer ${fresh.id}`
+  known = null
+})
 /** A product of that role: one's own before a sample. */
 async function layIn(role: (typeof ROLES)[number]): Promise<void> {
   const fit = sheets.value.filter((each) => each.role === role)
   const product = fit.find((each) => !each.sample) ?? fit[0]
-  await change({ does: 'lay_in', role, product: product?.product || product?.id || '' })
+  known = system.value?.layers.map((each) => each.id) ?? []
   touched.value = ''
+  await change({ does: 'lay_in', role, product: product?.product || product?.id || '', before: under.value })
 }
 const name = ref('')
 watch(
@@ -144,7 +158,7 @@ async function keep(): Promise<void> {
           :system="system"
           :chosen="of('layer')"
           @touch="(id) => touch(`layer ${id}`)"
-          @lay-in="touch('lay in')"
+          @lay-in="openLayIn('')"
           @move="(id, before) => change({ does: 'move', layer: id, before })"
         />
         <OrderRows
@@ -197,6 +211,7 @@ async function keep(): Promise<void> {
             :layer="layer"
             :sheets="sheets"
             @act="change"
+            @lay-in="openLayIn"
             @error="(text) => (error = text)"
           />
         </template>
@@ -279,7 +294,9 @@ async function keep(): Promise<void> {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-  justify-content: space-between;
+}
+.both > :last-child {
+  margin-inline-start: auto;
 }
 .small,
 .way,
