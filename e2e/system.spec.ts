@@ -1,5 +1,8 @@
 // A system taken in hand: a way, coats, a layer laid in, a step of one's own; taken back, kept, and planned by.
-import { beginArea, expect, measureShower, mitre, answerChoice, test } from './house'
+import { readFileSync } from 'node:fs'
+import { keys } from './hands'
+import { answerChoice, beginArea, expect, goOnByName, measureShower, mitre, test } from './house'
+import { layWorks } from './works'
 
 test('a sample is changed by hand, kept as a revision, and planned by', async ({ page, house }) => {
   test.setTimeout(120_000)
@@ -154,6 +157,77 @@ test('a roof’s system is built from nothing, tried on the roof, and walked to 
     await expect(asked).toHaveCount(0)
   }
   await mitre(page, 'Accept the plan').click()
-  await page.waitForTimeout(3000)
-  await page.screenshot({ path: '/tmp/shots/walk.png' })
+  const shown = page.locator('.stage.shown')
+  await expect(shown).toContainText('Prepare')
+  const boxes = page.getByRole('checkbox')
+  await expect(boxes).toHaveCount(4)
+  await expect(page.getByText('Dry to touch, moisture read')).toBeVisible() // by the membrane's own sheet
+  for (let line = 0; line < 4; line++) await boxes.nth(line).click()
+  await mitre(page, 'All confirmed').click()
+  await mitre(page, 'Accept').click()
+  await expect(shown).toContainText('Prime')
+  await goOnByName(page, 'Dry roof, read by hand this morning', 'Crew lead')
+  await layWorks(page)
+  await page.getByRole('tab', { name: 'Questions' }).click()
+  for (let line = 0; line < (await boxes.count()); line++) await boxes.nth(line).click()
+  await mitre(page, 'All confirmed').click()
+  await expect(shown).toContainText('Coat')
+  await goOnByName(page, 'Primed yesterday, entered late', 'Crew lead')
+  await page.getByRole('tab', { name: 'Lay', exact: true }).click()
+  await page.locator('[data-tap="floor"]').click()
+  await page.getByRole('textbox', { name: 'kg used on them' }).fill('24')
+  await mitre(page, 'Laid').click()
+  await expect(page.locator('footer.ledge')).toContainText('24')
+  await page.getByRole('tab', { name: 'Read film' }).click()
+  await expect(page.locator('.film', { hasText: 'Floor' })).toContainText('0 of')
+})
+
+test('a colleague’s system comes by file, is changed, compared and kept, by keys alone', async ({ page, house }) => {
+  test.setTimeout(180_000)
+  const hand = keys(page)
+  await page.goto(house.url)
+  await hand.press(page.getByRole('link', { name: /Fennick/ }).first())
+  await page.waitForURL(/\/job\//)
+  await page.goto(`${page.url()}/sheets`)
+  const own = JSON.parse(readFileSync('../core/site/testdata/days/17_terrace.json', 'utf8')) as Record<string, unknown>
+  const file = (system: object, version = 1) => ({
+    name: 'systems.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify({ format: 'dusha.systems', version, systems: [system] })),
+  })
+  const take = page.locator('input[type="file"]').first()
+  // A file of another version, and a system with a link into nothing, are named; nothing of them is kept.
+  await take.setInputFiles(file(own, 9))
+  await expect(page.getByRole('alert')).toContainText(/version/i)
+  await take.setInputFiles(file({ ...own, layers: [] }))
+  await expect(page.getByRole('alert')).toContainText(/layer/i)
+  await take.setInputFiles(file(own))
+  await hand.press(page.getByRole('dialog').getByRole('button', { name: 'Crew lead' }))
+  await expect(page.getByText('1 system taken over')).toBeVisible()
+  await hand.press(page.getByRole('button', { name: /systems/ }).first())
+  await hand.press(page.locator('button.row', { hasText: own.name as string }).first())
+  await hand.press(page.getByRole('link', { name: 'Take it in hand' }))
+
+  // A layer left out that its order lays is gone with its steps; what the film needs cannot be left out.
+  const row = (name: string | RegExp) => page.locator('.list .row').filter({ hasText: name }).first()
+  const side = page.locator('.side')
+  await hand.press(row(/^Membrane\s*whole field/))
+  await hand.press(side.getByRole('button', { name: 'Leave it out' }))
+  await expect(page.getByRole('alert')).toContainText(/film/i)
+  await hand.press(page.getByRole('button', { name: 'Undo' }))
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await hand.press(row(/^Preparation|^What it holds by/))
+  await hand.press(side.getByRole('radio', { name: 'Nothing under it' }))
+  await expect(page.locator('.layer').filter({ hasText: /^Primer/ })).toHaveCount(0)
+
+  // Beside what it was, and beside another one: what is different is said in words, and in figures.
+  await hand.press(page.getByRole('button', { name: 'Try it on an area' }))
+  await expect(page.getByRole('row').filter({ hasText: 'Layers' })).toBeVisible()
+  await hand.press(side.getByRole('button', { name: /Beside/ }))
+  await hand.press(side.getByRole('radio', { name: /^Ready-mixed acrylic dispersion/ }))
+  await expect(
+    side.getByRole('heading', { name: 'In what it differs' }).or(side.getByRole('listitem').first()).first(),
+  ).toBeVisible()
+  await hand.press(mitre(page, 'Keep as a revision'))
+  await expect(page).toHaveURL(/\/sheets$/)
 })

@@ -109,10 +109,21 @@ func fromJSON(text string) ([]Sheet, error) {
 	if err := DecodeFile(text, &library); err != nil {
 		return nil, err
 	}
-	if library.Format != LibraryFormat || library.Version != LibraryVersion {
-		return nil, fault.At("file", "sheet.file_other_format", "typed", library.Format)
+	if err := OfFormat(library.Format, library.Version, LibraryFormat, LibraryVersion); err != nil {
+		return nil, err
 	}
 	return library.Sheets, nil
+}
+
+// OfFormat refuses a file of another format, or of another version of it, by name.
+func OfFormat(format string, version int, want string, reads int) error {
+	switch {
+	case format != want:
+		return fault.At("file", "sheet.file_other_format", "typed", fault.Short(format))
+	case version != reads:
+		return fault.At("file", "sheet.file_other_version", "version", version, "reads", reads)
+	}
+	return nil
 }
 
 func fromCSV(text string) ([]Sheet, error) {

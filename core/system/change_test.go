@@ -64,6 +64,7 @@ func TestSystemsGoAsFiles(t *testing.T) {
 		"no JSON":                         {"{ oops", nil, "sheet.file_unreadable"},
 		"a field that no system has":      {strings.Replace(text, `"chemistry"`, `"mood": 1, "chemistry"`, 1), nil, "sheet.file_unreadable"},
 		"another format":                  {strings.Replace(text, "dusha.systems", "recipes", 1), nil, "sheet.file_other_format"},
+		"another version":                 {strings.Replace(text, `"version": 1`, `"version": 9`, 1), nil, "sheet.file_other_version"},
 		"a layer of nothing":              {strings.Replace(text, `"product": "membrane",`, `"product": "tar",`, 1), nil, "system.layer_of_no_product"},
 		"a way of a newer Dusha":          {strings.Replace(text, `"way": "dry"`, `"way": "floating"`, 1), nil, "system.unknown_way"},
 		"an id that the library has else": {text, []system.System{other}, "sheet.id_in_library"},

@@ -39,8 +39,8 @@ func Import(text string, known []System) ([]System, error) {
 	if err := sheet.DecodeFile(text, &library); err != nil {
 		return nil, err
 	}
-	if library.Format != LibraryFormat || library.Version != LibraryVersion {
-		return nil, fault.At("file", "sheet.file_other_format", "typed", fault.Short(library.Format))
+	if err := sheet.OfFormat(library.Format, library.Version, LibraryFormat, LibraryVersion); err != nil {
+		return nil, err
 	}
 	var list []System
 	seen := map[string]bool{}
