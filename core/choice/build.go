@@ -29,8 +29,8 @@ var drawnAs = map[string]string{"primer": "primer", "membrane": "coat", "sheet":
 // bodies are how thick a thing is drawn that no sheet prints a thickness of, mm.
 var bodies = map[string]float64{"primer": primerFilm, "band": bandBody, "fleece": fleeceBody, "sheet": sheetBody, "top_coat": topCoatFilm, "protection": boardBody}
 
-// build lists the layers of a system from the base up: what the plan takes, or what the system lists where there is none.
-func build(b system.Built, plan *takeoff.Plan) []Layer {
+// BuildUp lists the layers of a system from the base up: what the plan takes, or what the system lists where there is none.
+func BuildUp(b system.Built, plan *takeoff.Plan) []Layer {
 	layers := []Layer{{Kind: "base"}}
 	sheets := b.Sheets()
 	taken := func(key string) bool {

@@ -184,9 +184,9 @@ func (g Ground) option(of system.System, s sheet.Sheet) Option {
 	o.Hours = g.hours(in.Order, in.Sheets(), plan)
 	if err != nil {
 		o.Missing = fault.Of(err)[0]
-		o.Build = build(in.Built, nil)
+		o.Build = BuildUp(in.Built, nil)
 	} else {
-		o.Build = build(in.Built, &plan)
+		o.Build = BuildUp(in.Built, &plan)
 		total, known := 0, true
 		for _, line := range takeoff.Shop(plan.Items, nil, nil, nil, noDay) {
 			if line.Need == nil || line.Cost == nil {

@@ -57,18 +57,13 @@ func (s *Site) trySystem(area *logbook.Area, of system.System) Trial {
 	if err := of.Followed(); err != nil {
 		return fail(err)
 	}
-	film := -1
-	for i, printing := range library {
-		if of.MadeTightBy(printing) && (film < 0 || library[film].Sample && !printing.Sample) {
-			film = i
-		}
-	}
-	if film < 0 {
+	film, is := filmOf(of, library)
+	if !is {
 		return fail(fault.At("system", "plan.no_membrane", "name", of.Name))
 	}
-	t.Sheet = library[film].Name
+	t.Sheet = film.Name
 	plan := logbook.Plan{Survey: area.SurveyID, System: of, Choices: of.FirstChoices(), Rules: s.Job().Rules(), Texture: "fine"}
-	plan.Used, plan.Left = of.Take(library[film], library, nil, true)
+	plan.Used, plan.Left = of.Take(film, library, nil, true)
 	if err := plan.Resolve(); err != nil {
 		return fail(err)
 	}
@@ -85,7 +80,7 @@ func (s *Site) trySystem(area *logbook.Area, of system.System) Trial {
 		Area: *area.Geometry, Rules: s.Job().Rules(), Asked: asked, Library: library, Systems: []system.System{of}, Samples: true,
 		Inputs: func(system.System, sheet.Sheet, []system.Used) takeoff.Inputs { return area.PlanInputs(plan) },
 	})
-	if i := slices.IndexFunc(options, func(o choice.Option) bool { return o.Sheet == library[film].ID }); i >= 0 {
+	if i := slices.IndexFunc(options, func(o choice.Option) bool { return o.Sheet == film.ID }); i >= 0 {
 		o := options[i]
 		t.Cost, t.Layers, t.Build = o.Cost, o.Layers, o.Build
 		if o.Hours != nil {

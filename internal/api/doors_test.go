@@ -330,11 +330,12 @@ func TestPoisonStopsNothing(t *testing.T) {
 	}
 	for path, says := range map[string]string{
 		"/api/jobs": made.ID,
-		"/api/jobs/" + made.ID + "/entries?after=5":                 `"id":"019cb000-00cc-7000-8000-000000000004"`,
-		"/api/jobs/" + made.ID + "/materials.csv":                   "Drying room",
-		"/api/jobs/" + made.ID + "/materials.pdf":                   "%PDF",
-		"/api/jobs/" + made.ID + "/bundle.json":                     `"bytes": "`,
-		"/api/jobs/" + made.ID + "/areas/" + area + "/cut-card.pdf": "%PDF",
+		"/api/jobs/" + made.ID + "/entries?after=5":                                        `"id":"019cb000-00cc-7000-8000-000000000004"`,
+		"/api/jobs/" + made.ID + "/materials.csv":                                          "Drying room",
+		"/api/jobs/" + made.ID + "/materials.pdf":                                          "%PDF",
+		"/api/jobs/" + made.ID + "/systems/sample.system.flexible_cementitious/system.pdf": "%PDF",
+		"/api/jobs/" + made.ID + "/bundle.json":                                            `"bytes": "`,
+		"/api/jobs/" + made.ID + "/areas/" + area + "/cut-card.pdf":                        "%PDF",
 	} {
 		if a := ask(t, "GET", s.URL+path, "", nil); a.status != 200 || !strings.Contains(a.text, says) {
 			t.Errorf("%s: %d %.200s", path, a.status, a.text)

@@ -34,6 +34,10 @@ func (h handlers) registerPapers(api huma.API) {
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
 	}, h.cutCard)
 	huma.Register(api, huma.Operation{
+		OperationID: "get-system", Method: http.MethodGet, Path: "/api/jobs/{job}/systems/{system}/system.pdf", Summary: "A system to be read, as PDF",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
+	}, h.systemPage)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-bundle", Method: http.MethodGet, Path: "/api/jobs/{job}/bundle.json", Summary: "All entries of a job with their chain",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/json": {}}}},
 	}, h.bundle)
@@ -134,6 +138,29 @@ func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error)
 		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
 	return paper("application/pdf", "pdf", "inline", named(now, job, layout.Name, "cut card"), pdf.Bytes()), nil
+}
+
+type systemIn struct {
+	JobPath
+	System string `path:"system" maxLength:"200"`
+}
+
+func (h handlers) systemPage(ctx context.Context, in *systemIn) (*paperOut, error) {
+	kept, _, err := h.book(ctx, in.Job)
+	if err != nil {
+		return nil, err
+	}
+	now := time.Now().UTC().Truncate(time.Second)
+	job := siteOf(kept)
+	page, err := job.SystemPage(in.System)
+	if err != nil {
+		return nil, problem(ctx, http.StatusNotFound, err)
+	}
+	var pdf bytes.Buffer
+	if err := dossier.WriteSystem(&pdf, page, speaks(job), now); err != nil {
+		return nil, problem(ctx, http.StatusInternalServerError, err)
+	}
+	return paper("application/pdf", "pdf", "inline", named(now, job, page.System.Name, "system"), pdf.Bytes()), nil
 }
 
 // photosOf reads the pictures that a history names and that are kept.

@@ -1,9 +1,6 @@
 package dossier
 
 import (
-	"maps"
-	"slices"
-
 	"dusha/core/logbook"
 )
 
@@ -120,8 +117,5 @@ func (d *dossier) ways() {
 		return
 	}
 	d.sub(d.Say("school.title"))
-	for _, name := range slices.Sorted(maps.Keys(ways)) {
-		way := "school." + name + "." + ways[name]
-		d.text(d.Say("school."+name) + ": " + d.Say(way) + ". " + d.Say(way+".why"))
-	}
+	writeWays(d.paper, d.Speaker, ways)
 }

@@ -46,6 +46,9 @@ const changes = useLatest(
     </template>
     <template #action>
       <router-link class="outline" :to="`/job/${job}/system/${system.id}`">{{ say('editor.open') }}</router-link>
+      <a class="outline" :href="`/api/jobs/${job}/systems/${system.id}/system.pdf`" target="_blank" rel="noopener">{{
+        say('editor.pdf')
+      }}</a>
       <button class="outline" @click="emit('save')">{{ say('sheet.out.json') }}</button>
     </template>
   </SideSheet>
