@@ -64,6 +64,9 @@ var looks = map[string]look{
 	"name": lettered(22, true, true), "small_name": lettered(16, true, true), "measure": lettering(16), "dimension_text": lettering(16),
 	"number": lettered(16, true, false), "number_here": lettered(16, true, false), "flag_text": {fill: noFill, size: 14, mono: true},
 
+	"sec_base": filled(pale), "sec_ground": lined(2.6), "sec_primer": outlined(pale, 1.4), "sec_band": outlined(120, 1.4), "sec_coat_one": outlined(pale, 1.8), "sec_coat_across": outlined(mid, 1.8),
+	"sec_fleece": patterned("bars", 1.4), "sec_sheet": patterned("crosses", 1.4), "sec_top": outlined(white, 1.8), "sec_board": outlined(white, 1.4), "sec_leader": {fill: noFill, line: 1.2, grey: 120}, "sec_word": lettered(17, false, true),
+
 	"night": filled(236), "hour": {fill: noFill, line: 0.8, grey: 170}, "midnight": {fill: noFill, line: 1.4, grey: 90}, "depth_line": {fill: noFill, line: 0.8, grey: 170},
 	"axis_hour": lettering(15), "axis_depth": lettering(15), "axis_day": lettered(16, true, true),
 	"band_of_water": filled(mid), "band_of_pan": filled(pale), "line_of_water": lined(3), "line_of_pan": lined(2.4, 9, 6),

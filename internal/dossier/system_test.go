@@ -32,7 +32,7 @@ func TestASystemOnPaper(t *testing.T) {
 		}
 		text := said(t, out.Bytes())
 		if of.ID == "sample.system.flexible_cementitious" {
-			for _, want := range []string{"Two-part flexible cementitious", "not for work", "whole field", "Lay the second coat", "after Lay the first coat", "Next coat at 20", "Joint band", "Standing water finds what no eye does"} {
+			for _, want := range []string{"Two-part flexible cementitious", "not for work", "Coat 2 · 0.98 mm", "whole field", "Lay the second coat", "after Lay the first coat", "Next coat at 20", "Joint band", "Standing water finds what no eye does"} {
 				if !strings.Contains(text, want) {
 					t.Errorf("the page does not say %q:\n%s", want, text)
 				}
