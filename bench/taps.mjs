@@ -1,6 +1,6 @@
 // A tap in the built page on a job of 2,000 entries of all kinds over 40 surfaces: from the touch of
 // "Keep" under a comb reading to the frame in which the count of readings has moved; what there is to buy
-// of the made-up job; and how long a reload takes with no server. node bench/taps.mjs
+// of the made-up job; a system in hand; and how long a reload takes with no server. node bench/taps.mjs
 import { execFileSync } from 'node:child_process'
 import { open } from './house.mjs'
 
@@ -37,6 +37,41 @@ for (let i = 0; i < 5; i++) {
 }
 console.log(
   `Materials of the made-up job, from the touch to the shelf (limit: 500 ms)\n  ${median(buying).toFixed(0)} ms (${Math.min(...buying).toFixed(0)} to ${Math.max(...buying).toFixed(0)} ms)`,
+)
+
+// A system in hand, from the touch of another number of coats to the redrawn section.
+await page.goto(`${url}${demo}/system/sample.system.flexible_cementitious`)
+await page.locator('.layer.film').first().waitFor()
+await page
+  .locator('.layer', { hasText: /^Membrane\s*whole field/ })
+  .first()
+  .click()
+const drawn = []
+for (let i = 0; i < TAPS; i++) {
+  const coats = i % 2 ? 2 : 3
+  drawn.push(
+    await page.evaluate(
+      (coats) =>
+        new Promise((resolve, reject) => {
+          setTimeout(() => reject(new Error('no section')), 15_000)
+          const body = document.querySelector('.layer.chosen .body')
+          const key = [...document.querySelectorAll('.side [role=radio]')].find(
+            (e) => e.textContent.trim() === String(coats),
+          )
+          const began = performance.now()
+          key.click()
+          const look = () =>
+            body.style.getPropertyValue('--coats').trim() === String(coats)
+              ? requestAnimationFrame(() => resolve(performance.now() - began))
+              : requestAnimationFrame(look)
+          look()
+        }),
+      coats,
+    ),
+  )
+}
+console.log(
+  `A system in hand, from the touch to the redrawn section (limit: 100 ms)\n  ${median(drawn).toFixed(0)} ms (${Math.min(...drawn).toFixed(0)} to ${Math.max(...drawn).toFixed(0)} ms)`,
 )
 
 // A reload without a server: everything is here.
@@ -95,8 +130,7 @@ for (let i = 0; i < TAPS; i++) {
     window.painted = new Promise((resolve, reject) => {
       setTimeout(() => reject(new Error('no new reading')), 15_000)
       const look = () => {
-        if (counted() > before)
-          requestAnimationFrame(() => resolve(performance.now() - window.tapped))
+        if (counted() > before) requestAnimationFrame(() => resolve(performance.now() - window.tapped))
         else requestAnimationFrame(look)
       }
       look()

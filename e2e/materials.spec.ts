@@ -91,6 +91,28 @@ test('a sheet that contradicts itself is resolved, tried, planned by and ordered
   await mitre(page, 'Keep the sheet').click()
   await expect(page.getByRole('heading', { name: 'Slurry as delivered' })).toBeVisible()
 
+  // Misread: the same printing, corrected; a picture of it lies beside its figures.
+  await page.getByRole('button', { name: 'Next printing' }).click()
+  await expect(page.getByRole('radio', { name: /Correct this sheet/ })).toBeChecked()
+  await attach.setInputFiles({
+    name: 'pack.png',
+    mimeType: 'image/png',
+    buffer: Buffer.from(
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+      'base64',
+    ),
+  })
+  await expect(page.getByAltText('The sheet as it is printed')).toBeVisible()
+  await page.getByRole('button', { name: 'Name on the pack' }).click()
+  await page.getByLabel('Name on the pack').fill('Slurry as delivered grey')
+  await page.keyboard.press('Enter')
+  await mitre(page, 'Correct this sheet').click()
+  await expect(page.getByRole('alert')).toContainText('What was wrong')
+  await page.getByLabel('What was wrong').fill('The colour was left out')
+  await mitre(page, 'Correct this sheet').click()
+  await expect(page.getByRole('heading', { name: 'Slurry as delivered grey' })).toBeVisible()
+  await expect(page.locator('.list .row', { hasText: 'Slurry as delivered' })).toHaveCount(1)
+
   // The patch on site beats both.
   await page.getByRole('button', { name: 'Trial patch' }).click()
   const patch = page.getByRole('dialog')

@@ -26,6 +26,7 @@ type Job struct {
 	away        map[string]bool // areas that were put away or fetched back
 	unread      []Entry         // of the job's own book, not read whole: they may concern any area
 	own         []sheet.Sheet   // sheets
+	ownEntries  map[string]string
 	systems     []system.System
 	trials      []sheet.Trial
 	library     []sheet.Sheet
@@ -76,6 +77,14 @@ func (j *Job) Sheets() []sheet.Sheet {
 		}
 	}
 	return j.library
+}
+
+// SheetEntries are the entries that sheets of one's own were kept by, by the sheet's id.
+func (j *Job) SheetEntries() map[string]string {
+	if j.ownEntries == nil {
+		return map[string]string{}
+	}
+	return j.ownEntries
 }
 
 // Sheet finds one of the job's sheets by its id.

@@ -24,4 +24,8 @@ func (b SheetAdded) keep(j *Job, e settled) {
 		return
 	}
 	j.own = append(j.own, own)
+	if j.ownEntries == nil {
+		j.ownEntries = map[string]string{}
+	}
+	j.ownEntries[own.ID] = e.ID
 }

@@ -181,6 +181,29 @@ func TestTwoSheetsWithTheSameID(t *testing.T) {
 	}
 }
 
+// A sheet that was misread is corrected in its place: one printing still, with what it really says.
+func TestASheetIsCorrected(t *testing.T) {
+	w := laundry(t)
+	own := sheet.Samples()[0]
+	own.ID, own.CopiedFrom, own.Sample, own.Name = "own", own.ID, false, "As misread"
+	kept := w.add(0, "sheet.added", map[string]any{"sheet": own}, ofJob)
+	typed := own.Typed()
+	typed["name"], typed["mixed_density"] = "As printed", "1.71 kg/L"
+	form, right := sheet.Correct(own, typed)
+	if faults := form.Faults(); len(faults) > 0 || right.ID != "own" || right.Replaces != "" || right.CopiedFrom != own.CopiedFrom {
+		t.Fatalf("%v %+v", faults, right)
+	}
+	w.add(time.Minute, "sheet.added", map[string]any{"sheet": right}, ofJob, func(e map[string]any) { e["corrects"], e["reason"] = kept, "misread" })
+	job := w.fold(w.texts).Job
+	got, known := job.Sheet("own")
+	if !known || got.Name != "As printed" || got.Numbers["mixed_density"].Value != 1.71 || len(job.Sheets()) != len(sheet.Samples())+1 {
+		t.Errorf("%s, %d sheets", got.Name, len(job.Sheets()))
+	}
+	if job.SheetEntries()["own"] != kept || len(job.Deviations) != 0 {
+		t.Errorf("kept by %v, %v", job.SheetEntries(), job.Deviations)
+	}
+}
+
 func TestSamplesAreNotForWork(t *testing.T) {
 	real := &logbook.Job{}
 	// A sample stays one whatever it says of itself: with its mark taken off, under another id, with its

@@ -30,8 +30,14 @@ func Materials() []Op {
 }
 
 // library gives the sheets apart from the job: they are many, and few views ask for them.
-func library(in Book) (sheetsOut, error) {
-	return sheetsOut{in.site().Job().Sheets()}, nil
+func library(in Book) (libraryOut, error) {
+	job := in.site().Job()
+	return libraryOut{job.Sheets(), job.SheetEntries()}, nil
+}
+
+type libraryOut struct {
+	Sheets  []sheet.Sheet     `json:"sheets"`
+	Entries map[string]string `json:"entries"` // by which a sheet of one's own was kept, by its id: to be corrected
 }
 
 type sheetAskIn struct {
@@ -42,6 +48,8 @@ type sheetAskIn struct {
 	Today  string            `json:"today,omitempty"` // 2006-01-02, for the age of a printing
 	Rules  *rules.Profile    `json:"rules,omitempty"`
 	Needs  []string          `json:"needs,omitempty" maxItems:"200"` // what cannot wait; left out: nothing can
+
+	Corrects bool `json:"corrects,omitempty"` // the same printing, misread: it keeps its id
 }
 
 type sheetAskOut struct {
@@ -61,6 +69,9 @@ func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
 		like = &sample
 	}
 	form, draft := sheet.Read(*like, in.ID, in.Typed, in.Needs...)
+	if in.Corrects {
+		form, draft = sheet.Correct(*like, in.Typed, in.Needs...)
+	}
 	out := sheetAskOut{Form: formOf(form), Film: draft.Film()}
 	if len(form.Faults()) == 0 {
 		out.Sheet = &draft

@@ -231,6 +231,13 @@ func Ask(like Sheet, id string, typed map[string]string) (*ask.Form, *Sheet) {
 	return f, &own
 }
 
+// Correct is Read of a sheet that was misread: the same printing, with what it really says.
+func Correct(like Sheet, typed map[string]string, needs ...string) (*ask.Form, Sheet) {
+	f, own := Read(like, like.ID, typed, needs...)
+	own.CopiedFrom, own.Product, own.Replaces, own.Files = like.CopiedFrom, like.Product, like.Replaces, like.Files
+	return f, own
+}
+
 // Read is Ask with the sheet as far as it is filled. Where needs name what cannot wait, everything else may be left out: it
 // counts as not stated until somebody types it.
 func Read(like Sheet, id string, typed map[string]string, needs ...string) (*ask.Form, Sheet) {

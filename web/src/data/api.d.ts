@@ -2985,6 +2985,12 @@ export interface components {
             /** Format: double */
             warmer_K?: number;
         };
+        OpsLibraryOut: {
+            entries: {
+                [key: string]: string;
+            };
+            sheets: components["schemas"]["SheetSheet"][];
+        };
         OpsLookIn: {
             area: string;
             entries?: unknown[];
@@ -3113,6 +3119,7 @@ export interface components {
             step?: string;
         };
         OpsSheetAskIn: {
+            corrects?: boolean;
             id: string;
             like?: components["schemas"]["SheetSheet"];
             needs?: string[];
@@ -5514,7 +5521,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OpsSheetsOut"];
+                    "application/json": components["schemas"]["OpsLibraryOut"];
                 };
             };
         };

@@ -13,12 +13,14 @@ import { useDraft, without } from '../../data/useDraft'
 import { useUndoKeys } from '../../data/useUndoKeys'
 import AppFrame from '../../parts/AppFrame.vue'
 import MitreButton from '../../parts/MitreButton.vue'
+import OneOf from '../../parts/OneOf.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import UndoKeys from '../../parts/UndoKeys.vue'
 import { fieldName, known, optionName, quantity, say, unitName } from '../../words/words'
 import FilmPanel from './FilmPanel.vue'
+import PackPicture from './PackPicture.vue'
 import PrintedFiles from './PrintedFiles.vue'
 import PrintedField from './PrintedField.vue'
 import PrintedLines from './PrintedLines.vue'
@@ -51,11 +53,19 @@ const draft = useDraft(
   () => ({ id: newId() }),
 )
 useUndoKeys(draft)
-void Promise.all([book.job(props.job, theTime()), book.sheets(props.job), askNeeds()]).then(([got, sheets, first]) => {
-  opened.value = got
-  needs.value = first
-  library.value = sheets
-})
+/** The entry that a sheet of one's own was kept by. */
+const entry = ref('')
+void Promise.all([book.job(props.job, theTime()), askJob(props.job, 'sheet.library', {}), askNeeds()]).then(
+  ([got, { sheets, entries }, first]) => {
+    opened.value = got
+    needs.value = first
+    library.value = sheets
+    entry.value = entries[props.like] ?? ''
+  },
+)
+/** A sheet of one's own was misread, or there is another printing of it. */
+const MEANT = ['correct', 'printing'] as const
+const corrects = computed(() => !!entry.value && draft.typed.value.meant !== 'printing')
 async function askNeeds(): Promise<string[] | null> {
   if (!props.area) return null
   const system = typeof route.query.system === 'string' ? route.query.system : ''
@@ -79,7 +89,7 @@ watch([like, draft.ready], async ([sheet, ready], _before, onCleanup) => {
 const files = computed<File[]>(() => JSON.parse(draft.typed.value.files ?? '[]') as File[])
 const { asked, asking, error, questions, question, after, type, enter, answer, ask } = useAsking(draft, async () => {
   const { id = '' } = draft.typed.value
-  const typed = without(draft.typed.value, 'id', 'files')
+  const typed = without(draft.typed.value, 'id', 'files', 'meant', 'wrong')
   return like.value
     ? call('sheet.ask', {
         sample: '',
@@ -88,6 +98,7 @@ const { asked, asking, error, questions, question, after, type, enter, answer, a
         typed,
         today: today(),
         rules: opened.value!.rules,
+        corrects: corrects.value,
         ...(needs.value ? { needs: needs.value } : {}),
       })
     : NOTHING
@@ -162,10 +173,16 @@ const keepFiles = (list: File[]) => draft.type('files', JSON.stringify(list))
 async function keep(): Promise<void> {
   const sheet = asked.value?.sheet
   if (!sheet || !opened.value) return
+  const reason = draft.typed.value.wrong?.trim() ?? ''
+  if (corrects.value && !reason) {
+    error.value = `${say('sheet.meant.why')}: ${say('fault.text.missing')}`
+    return
+  }
   const by = await book.who(opened.value)
   if (!by) return
+  const mends = corrects.value ? { corrects: entry.value, reason } : {}
   const body = { sheet: { ...sheet, files: [...(sheet.files ?? []), ...files.value] } }
-  await book.record({ kind: 'sheet.added', jobId: props.job, by, body, say: { key: 'sheet.kept' } })
+  await book.record({ kind: 'sheet.added', jobId: props.job, by, body, ...mends, say: { key: 'sheet.kept' } })
   await draft.drop()
   await router.replace(
     props.area
@@ -179,7 +196,9 @@ async function keep(): Promise<void> {
   <AppFrame>
     <template #spine><PlainSpine :job="props.job" /></template>
     <template #title
-      ><h1>{{ like?.sample ? say('sheet.title') : say('sheet.title.next') }}</h1></template
+      ><h1>
+        {{ say(like?.sample ? 'sheet.title' : corrects ? 'sheet.meant.correct' : 'sheet.title.next') }}
+      </h1></template
     >
     <template #line>{{ like ? `${say(`product.${like.role || 'membrane'}`)} · ${like.name}` : opened?.name }}</template>
     <TwoSides width="460px" phone="side-first">
@@ -187,8 +206,31 @@ async function keep(): Promise<void> {
         <UndoKeys :draft="draft" />
       </div>
       <p class="small">
-        {{ say(first.length ? 'sheet.line.first' : like?.sample ? 'sheet.line' : 'sheet.line.next') }}
+        {{ say(first.length ? 'sheet.line.first' : like?.sample || corrects ? 'sheet.line' : 'sheet.line.next') }}
       </p>
+      <template v-if="entry">
+        <OneOf
+          v-slot="{ option }"
+          look="row"
+          :options="MEANT"
+          :picked="corrects ? 'correct' : 'printing'"
+          :label="say('sheet.meant')"
+          @pick="(meant: string) => draft.type('meant', meant)"
+        >
+          <span>
+            <strong>{{ say(`sheet.meant.${option}`) }}</strong>
+            <span class="small line">{{ say(`sheet.meant.${option}.line`) }}</span>
+          </span>
+        </OneOf>
+        <v-text-field
+          v-if="corrects"
+          :model-value="draft.typed.value.wrong ?? ''"
+          :label="say('sheet.meant.why')"
+          maxlength="200"
+          autocomplete="off"
+          @update:model-value="(text: string) => draft.type('wrong', text)"
+        />
+      </template>
       <p v-if="asked?.old" class="said">{{ say('sheet.old', { days: asked.old.days }) }}</p>
       <section v-if="first.length">
         <h2 class="sub">{{ say('sheet.first', { n: answered, of: first.length }) }}</h2>
@@ -244,6 +286,7 @@ async function keep(): Promise<void> {
           </div>
         </div>
         <p v-else class="said">{{ say('sheet.all') }}</p>
+        <PackPicture :job="props.job" :files="[...files, ...(like?.sample ? [] : (like?.files ?? []))]" />
         <FilmPanel
           v-if="asked && like && !like.role && (!first.length || asked.film.implied.length)"
           :film="asked.film"
@@ -264,7 +307,11 @@ async function keep(): Promise<void> {
           </button>
         </template>
         <template #mitre>
-          <MitreButton v-if="asked?.sheet" :label="say('sheet.save')" @click="keep" />
+          <MitreButton
+            v-if="asked?.sheet"
+            :label="say(corrects ? 'sheet.meant.correct' : 'sheet.save')"
+            @click="keep"
+          />
           <MitreButton v-else :label="say('survey.enter')" @click="enter" />
         </template>
       </TheLedge>
@@ -276,6 +323,9 @@ async function keep(): Promise<void> {
 .ask {
   display: grid;
   gap: 12px;
+}
+.line {
+  display: block;
 }
 .both {
   display: flex;
