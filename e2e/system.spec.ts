@@ -1,8 +1,16 @@
 // A system taken in hand: a way, coats, a layer laid in, a step of one's own; taken back, kept, and planned by.
 import { readFileSync } from 'node:fs'
-import { keys } from './hands'
+import { keys, touch } from './hands'
 import { answerChoice, beginArea, expect, goOnByName, measureShower, mitre, test } from './house'
+import { findings } from './layout'
 import { layWorks } from './works'
+
+/** A file of one system, as it goes from device to device. */
+const systemsFile = (system: object, version = 1) => ({
+  name: 'systems.json',
+  mimeType: 'application/json',
+  buffer: Buffer.from(JSON.stringify({ format: 'dusha.systems', version, systems: [system] })),
+})
 
 test('a sample is changed by hand, kept as a revision, and planned by', async ({ page, house }) => {
   test.setTimeout(120_000)
@@ -190,18 +198,13 @@ test('a colleague’s system comes by file, is changed, compared and kept, by ke
   await page.waitForURL(/\/job\//)
   await page.goto(`${page.url()}/sheets`)
   const own = JSON.parse(readFileSync('../core/site/testdata/days/17_terrace.json', 'utf8')) as Record<string, unknown>
-  const file = (system: object, version = 1) => ({
-    name: 'systems.json',
-    mimeType: 'application/json',
-    buffer: Buffer.from(JSON.stringify({ format: 'dusha.systems', version, systems: [system] })),
-  })
   const take = page.locator('input[type="file"]').first()
   // A file of another version, and a system with a link into nothing, are named; nothing of them is kept.
-  await take.setInputFiles(file(own, 9))
+  await take.setInputFiles(systemsFile(own, 9))
   await expect(page.getByRole('alert')).toContainText(/version/i)
-  await take.setInputFiles(file({ ...own, layers: [] }))
+  await take.setInputFiles(systemsFile({ ...own, layers: [] }))
   await expect(page.getByRole('alert')).toContainText(/layer/i)
-  await take.setInputFiles(file(own))
+  await take.setInputFiles(systemsFile(own))
   await hand.press(page.getByRole('dialog').getByRole('button', { name: 'Crew lead' }))
   await expect(page.getByText('1 system taken over')).toBeVisible()
   await hand.press(page.getByRole('button', { name: /systems/ }).first())
@@ -228,4 +231,39 @@ test('a colleague’s system comes by file, is changed, compared and kept, by ke
   await expect(side.getByRole('listitem').first()).toBeVisible()
   await hand.press(mitre(page, 'Keep as a revision'))
   await expect(page).toHaveURL(/\/sheets$/)
+})
+
+test.describe('on a phone', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true })
+  test('a system of forty layers is gone through, changed and tried', async ({ page, house }) => {
+    test.setTimeout(120_000)
+    const hand = touch(page)
+    await page.goto(house.url)
+    await hand.press(page.getByRole('link', { name: /Fennick/ }).first())
+    await page.waitForURL(/\/job\//)
+    const job = page.url()
+    await page.goto(`${job}/sheets`)
+    const own = JSON.parse(readFileSync('../core/site/testdata/days/17_terrace.json', 'utf8')) as {
+      name: string
+      layers: { id: string }[]
+    }
+    const collar = own.layers.find((each) => each.id === 'collars')!
+    const more = Array.from({ length: 40 - own.layers.length }, (_, i) => ({ ...collar, id: `collars_${i + 2}` }))
+    const many = { ...own, id: 'forty', name: 'Forty layers', layers: [...own.layers, ...more] }
+    await page.locator('input[type="file"]').first().setInputFiles(systemsFile(many))
+    await hand.press(page.getByRole('dialog').getByRole('button', { name: 'Crew lead' }))
+    await expect(page.getByText('1 system taken over')).toBeVisible()
+    await page.goto(`${job}/system/forty`)
+    await expect(page.locator('.layer')).toHaveCount(40)
+    expect(await findings(page)).toEqual([])
+    await hand.press(page.locator('.layer').nth(39))
+    await expect(page.getByRole('button', { name: 'To the build-up' })).toBeVisible()
+    expect(await findings(page)).toEqual([])
+    await hand.press(page.getByRole('button', { name: 'Leave it out' }))
+    await hand.press(page.getByRole('button', { name: 'To the build-up' }))
+    await expect(page.locator('.layer')).toHaveCount(39)
+    await hand.press(page.getByRole('button', { name: 'Try it on an area' }))
+    await expect(page.getByRole('row').filter({ hasText: 'Layers' })).toBeVisible()
+    expect(await findings(page)).toEqual([])
+  })
 })

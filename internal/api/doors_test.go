@@ -334,6 +334,7 @@ func TestPoisonStopsNothing(t *testing.T) {
 		"/api/jobs/" + made.ID + "/materials.csv":                                          "Drying room",
 		"/api/jobs/" + made.ID + "/materials.pdf":                                          "%PDF",
 		"/api/jobs/" + made.ID + "/systems/sample.system.flexible_cementitious/system.pdf": "%PDF",
+		"/api/jobs/" + made.ID + "/sheets/sample.flexible_cementitious/sheet.pdf":          "%PDF",
 		"/api/jobs/" + made.ID + "/bundle.json":                                            `"bytes": "`,
 		"/api/jobs/" + made.ID + "/areas/" + area + "/cut-card.pdf":                        "%PDF",
 	} {

@@ -5,6 +5,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"errors"
 	"mime"
 	"net/http"
 	"strings"
@@ -37,6 +38,10 @@ func (h handlers) registerPapers(api huma.API) {
 		OperationID: "get-system", Method: http.MethodGet, Path: "/api/jobs/{job}/systems/{system}/system.pdf", Summary: "A system to be read, as PDF",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
 	}, h.systemPage)
+	huma.Register(api, huma.Operation{
+		OperationID: "get-sheet", Method: http.MethodGet, Path: "/api/jobs/{job}/sheets/{sheet}/sheet.pdf", Summary: "A data sheet to be read, as PDF",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
+	}, h.sheetPage)
 	huma.Register(api, huma.Operation{
 		OperationID: "get-bundle", Method: http.MethodGet, Path: "/api/jobs/{job}/bundle.json", Summary: "All entries of a job with their chain",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/json": {}}}},
@@ -146,21 +151,47 @@ type systemIn struct {
 }
 
 func (h handlers) systemPage(ctx context.Context, in *systemIn) (*paperOut, error) {
-	kept, _, err := h.book(ctx, in.Job)
+	return h.page(ctx, in.Job, "system", func(w *bytes.Buffer, job *site.Site, at time.Time) (string, error) {
+		page, err := job.SystemPage(in.System)
+		if err != nil {
+			return "", problem(ctx, http.StatusNotFound, err)
+		}
+		return page.System.Name, dossier.WriteSystem(w, page, speaks(job), at)
+	})
+}
+
+type sheetIn struct {
+	JobPath
+	Sheet string `path:"sheet" maxLength:"200"`
+}
+
+func (h handlers) sheetPage(ctx context.Context, in *sheetIn) (*paperOut, error) {
+	return h.page(ctx, in.Job, "data sheet", func(w *bytes.Buffer, job *site.Site, at time.Time) (string, error) {
+		of, known := job.Job().Sheet(in.Sheet)
+		if !known {
+			return "", problem(ctx, http.StatusNotFound, fault.At("sheet", "sheet.unknown", "typed", fault.Short(in.Sheet)))
+		}
+		return of.Name, dossier.WriteSheet(w, of, speaks(job), at)
+	})
+}
+
+// page makes a paper of something of a job, which write names.
+func (h handlers) page(ctx context.Context, id, what string, write func(w *bytes.Buffer, job *site.Site, at time.Time) (string, error)) (*paperOut, error) {
+	kept, _, err := h.book(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	now := time.Now().UTC().Truncate(time.Second)
-	job := siteOf(kept)
-	page, err := job.SystemPage(in.System)
-	if err != nil {
-		return nil, problem(ctx, http.StatusNotFound, err)
-	}
+	now, job := time.Now().UTC().Truncate(time.Second), siteOf(kept)
 	var pdf bytes.Buffer
-	if err := dossier.WriteSystem(&pdf, page, speaks(job), now); err != nil {
+	name, err := write(&pdf, job, now)
+	var said huma.StatusError
+	switch {
+	case errors.As(err, &said):
+		return nil, err
+	case err != nil:
 		return nil, problem(ctx, http.StatusInternalServerError, err)
 	}
-	return paper("application/pdf", "pdf", "inline", named(now, job, page.System.Name, "system"), pdf.Bytes()), nil
+	return paper("application/pdf", "pdf", "inline", named(now, job, name, what), pdf.Bytes()), nil
 }
 
 // photosOf reads the pictures that a history names and that are kept.

@@ -81,6 +81,7 @@ func routesOf() []route {
 		{method: "GET", path: area + "/dossier.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: area + "/cut-card.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/systems/:system/system.pdf", right: Member, within: slow, few: papers, share: printed},
+		{method: "GET", path: job + "/sheets/:sheet/sheet.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/materials.csv", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/materials.xlsx", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/materials.pdf", right: Member, within: slow, few: papers, share: printed},

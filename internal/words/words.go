@@ -371,6 +371,15 @@ func (s Speaker) Option(option string) string {
 	return option
 }
 
+// OptionOf names an answer of a choice as its question words it, else in general.
+func (s Speaker) OptionOf(question, option string) string {
+	own := "option." + question + "." + option
+	if _, known := s.sentence(own); known {
+		return s.Say(own)
+	}
+	return s.Option(option)
+}
+
 // Quantity writes a value with its unit, as finely as the unit is worked to.
 func (s Speaker) Quantity(value float64, unit string) string {
 	if unit == "h" {

@@ -96,12 +96,11 @@ async function save(format: 'json' | 'csv', list: Sheet[]): Promise<void> {
 }
 
 async function takeOver(list: Sheet[]): Promise<void> {
-  if (!opened.value) return
   if (!list.length) {
     said.value = say('sheet.import.none')
     return
   }
-  const by = await book.who(opened.value)
+  const by = await book.who(opened.value ?? (await book.job(props.job, theTime())))
   if (!by) return
   for (const sheet of list) await book.record({ kind: 'sheet.added', jobId: props.job, by, body: { sheet } })
   said.value = say('sheet.import.done', { n: list.length })
@@ -120,10 +119,14 @@ const inUse = computed(() => {
 })
 const before = computed(() => systems.value?.find((each) => each.id === system.value?.replaces))
 async function takeOverSystems(list: System[]): Promise<void> {
-  const by = opened.value && list.length ? await book.who(opened.value) : null
-  if (by)
-    for (const each of list) await book.record({ kind: 'system.added', jobId: props.job, by, body: { system: each } })
-  said.value = by ? say('system.import.done', { n: list.length }) : say('sheet.import.none')
+  if (!list.length) {
+    said.value = say('sheet.import.none')
+    return
+  }
+  const by = await book.who(opened.value ?? (await book.job(props.job, theTime())))
+  if (!by) return
+  for (const each of list) await book.record({ kind: 'system.added', jobId: props.job, by, body: { system: each } })
+  said.value = say('system.import.done', { n: list.length })
 }
 async function saveSystem(of: System): Promise<void> {
   const { text } = await call('system.export', { systems: [of] })
@@ -266,6 +269,13 @@ const edit = (id: string) => router.push(`/job/${props.job}/sheet/${id}`)
             <button v-if="hasRate" class="outline narrow" @click="trying = true">
               {{ say('trial.title') }}
             </button>
+            <a
+              class="outline narrow"
+              :href="`/api/jobs/${props.job}/sheets/${shown.id}/sheet.pdf`"
+              target="_blank"
+              rel="noopener"
+              >{{ say('editor.pdf') }}</a
+            >
             <button class="outline narrow" @click="save('json', [shown])">{{ say('sheet.out.json') }}</button>
             <button class="outline narrow" @click="save('csv', [shown])">{{ say('sheet.out.csv') }}</button>
           </div>
