@@ -14,7 +14,7 @@ import (
 var mayImport = map[string]string{
 	"fault": "", "figure": "", "order": "", "substrate": "",
 	"climate": "fault", "film": "fault", "pressure": "fault", "strict": "fault",
-	"cure": "climate fault", "units": "climate fault",
+	"cure": "climate fault", "schedule": "fault", "units": "climate fault",
 	"ask": "fault units", "mixing": "cure fault",
 	"sheet":   "ask climate cure fault figure mixing order substrate units",
 	"system":  "fault sheet",
@@ -30,7 +30,7 @@ var mayImport = map[string]string{
 
 	// for tests alone
 	"cutting/everyway": "cutting",
-	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
+	"ops/opcases":      "climate cure cutting fault film mixing ops pressure schedule sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
 }
 
 // outside are what the core takes from elsewhere, and nothing under them: what is sent to the page is

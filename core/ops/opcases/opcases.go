@@ -33,6 +33,7 @@ var Operations = map[string]string{
 	"04_quantities/coat_count":        "takeoff.coat_count",
 	"04_quantities/need":              "takeoff.need",
 	"04_quantities/bedding":           "takeoff.bedding",
+	"13_schedule/":                    "schedule.solve",
 	"05_cutting1d/":                   "cutting.bands",
 	"06_strips2d/rectangle":           "cutting.strips",
 	"06_strips2d/polygon":             "cutting.floor",

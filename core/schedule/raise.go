@@ -1,0 +1,257 @@
+package schedule
+
+import "slices"
+
+// Of a step: nobody is bound, or no crew is chosen yet.
+const (
+	nobody    = -2
+	undecided = -1
+)
+
+// never is later than any horizon.
+const never = 1 << 40
+
+// ready is a problem with everything by number.
+type ready struct {
+	Problem
+	area   []int
+	able   [][]int // crews that can do each step
+	links  []linked
+	kin    []int // the first crew that is like each one: same shifts, able to the same
+	groups []group
+}
+
+type linked struct {
+	Link
+	before, after int
+}
+
+// group are steps that the same crews can do.
+type group struct{ steps, crews []int }
+
+func readyOf(p Problem) *ready {
+	r := &ready{Problem: p, area: make([]int, len(p.Steps)), able: make([][]int, len(p.Steps)), kin: make([]int, len(p.Crews))}
+	index, areas := map[string]int{}, map[string]int{}
+	for i, s := range p.Steps {
+		index[s.ID] = i
+		if _, known := areas[s.Area]; !known {
+			areas[s.Area] = len(areas)
+		}
+		r.area[i] = areas[s.Area]
+		if !s.byHands() {
+			continue
+		}
+		for c, crew := range p.Crews {
+			if crew.People >= s.People && (s.Licence == "" || slices.Contains(crew.Licences, s.Licence)) {
+				r.able[i] = append(r.able[i], c)
+			}
+		}
+		k := slices.IndexFunc(r.groups, func(g group) bool { return slices.Equal(g.crews, r.able[i]) })
+		if k < 0 {
+			k = len(r.groups)
+			r.groups = append(r.groups, group{crews: r.able[i]})
+		}
+		r.groups[k].steps = append(r.groups[k].steps, i)
+	}
+	for _, l := range p.Links {
+		r.links = append(r.links, linked{l, index[l.Before], index[l.After]})
+	}
+	for c := range p.Crews {
+		r.kin[c] = slices.IndexFunc(p.Crews, func(other Crew) bool { return r.alike(other, p.Crews[c]) })
+	}
+	return r
+}
+
+// alike tells whether two crews have the same shifts and can do the same steps.
+func (r *ready) alike(a, b Crew) bool {
+	able := func(c Crew, s Step) bool {
+		return c.People >= s.People && (s.Licence == "" || slices.Contains(c.Licences, s.Licence))
+	}
+	return slices.Equal(a.Shifts, b.Shifts) && !slices.ContainsFunc(r.Steps, func(s Step) bool { return able(a, s) != able(b, s) })
+}
+
+func onGrid(t int) int { return (t + grid - 1) / grid * grid }
+
+// next is the least start of a step from a time on, by one crew or by itself.
+func (r *ready) next(i, crew, t int) int {
+	s := r.Steps[i]
+	t = onGrid(max(t, s.NotBefore, 0))
+	for t <= r.Horizon {
+		if crew >= 0 {
+			if t = r.inShift(s, crew, t); t > r.Horizon {
+				return never
+			}
+		}
+		end := r.end(i, crew, t)
+		moved := false
+		for _, shut := range s.Closed {
+			if shut[0] < shut[1] && t < shut[1] && end+s.ClosedAfter > shut[0] {
+				t, moved = onGrid(shut[1]), true
+				break
+			}
+		}
+		if !moved {
+			return t
+		}
+	}
+	return never
+}
+
+// inShift is the least start from t on that lies in a shift of the crew: with all of the step, where it may not pause.
+func (r *ready) inShift(s Step, crew, t int) int {
+	for _, shift := range r.Crews[crew].Shifts {
+		start := max(t, onGrid(shift[0]))
+		if s.Pauses && start < shift[1] || !s.Pauses && start+s.Minutes <= shift[1] {
+			return start
+		}
+	}
+	return never
+}
+
+// end is when a step ends that starts at a time.
+func (r *ready) end(i, crew, start int) int {
+	s := r.Steps[i]
+	if crew < 0 || !s.Pauses {
+		return start + s.Minutes
+	}
+	left := s.Minutes
+	for _, shift := range r.Crews[crew].Shifts {
+		from := max(start, shift[0])
+		if from >= shift[1] {
+			continue
+		}
+		if worked := shift[1] - from; worked < left {
+			left -= worked
+			continue
+		}
+		return from + left
+	}
+	return never
+}
+
+// earliest is the least start of a step from a time on by the crew that is chosen, else by any that is able.
+func (r *ready) earliest(i, crew, t int) int {
+	if crew != undecided {
+		return r.next(i, crew, t)
+	}
+	least := never
+	for _, c := range r.able[i] {
+		least = min(least, r.next(i, c, t))
+	}
+	return least
+}
+
+// ends is the least end of a step that begins at a time or later.
+func (r *ready) ends(i, crew, start int) int {
+	if crew != undecided || !r.Steps[i].Pauses {
+		return r.end(i, crew, start)
+	}
+	least := never
+	for _, c := range r.able[i] {
+		if begin := r.next(i, c, start); begin < never {
+			least = min(least, r.end(i, c, begin))
+		}
+	}
+	return least
+}
+
+// reaching is the least start from a time on with which a step's anchor is no earlier than x.
+func (r *ready) reaching(i, crew, from, x int, ofStart bool) int {
+	s := r.Steps[i]
+	switch {
+	case ofStart:
+		return r.earliest(i, crew, max(from, x))
+	case crew < 0 && !s.Pauses || crew == nobody:
+		return r.earliest(i, crew, max(from, x-s.Minutes))
+	}
+	crews := []int{crew}
+	if crew == undecided {
+		crews = r.able[i]
+	}
+	least := never
+	for _, c := range crews {
+		start := 0 // of any crew: what comes before counts too while none is chosen
+		if crew != undecided {
+			start = from
+		}
+		if !s.Pauses {
+			start = max(start, x-s.Minutes)
+		}
+		for start = r.next(i, c, start); start < never && r.end(i, c, start) < x; {
+			start = r.next(i, c, start+grid)
+		}
+		least = min(least, start)
+	}
+	if least == never {
+		return never
+	}
+	return r.earliest(i, crew, max(from, least))
+}
+
+// between is how long a crew is on its way from one step to another.
+func (r *ready) between(a, b int) int {
+	if r.area[a] == r.area[b] {
+		return 0
+	}
+	return r.Travel
+}
+
+// raise moves starts later until every condition holds: links, the order on each crew, shifts, closed stretches. It gives
+// the ends, and false where a step would end after the horizon or begin after its latest.
+func (r *ready) raise(n *node) bool {
+	if n.ends == nil {
+		n.ends = make([]int, len(n.starts))
+	}
+	set := func(i, start int) bool {
+		if start = r.earliest(i, n.crews[i], start); start == never {
+			return false
+		}
+		n.starts[i], n.ends[i] = start, r.ends(i, n.crews[i], start)
+		latest := r.Steps[i].NotAfter
+		return n.ends[i] <= r.Horizon && (latest == nil || start <= *latest)
+	}
+	for i := range n.starts {
+		if !set(i, n.starts[i]) {
+			return false
+		}
+	}
+	for moved := true; moved; {
+		moved = false
+		for _, l := range r.links {
+			x, ofStart := n.ends[l.before], l.Anchor == "start"
+			if ofStart {
+				x = n.starts[l.before]
+			}
+			if opens := l.opens(x); n.starts[l.after] < opens {
+				if moved = true; !set(l.after, opens) {
+					return false
+				}
+			}
+			latest, shuts := l.shuts(x)
+			if !shuts || latest >= n.starts[l.after] {
+				continue
+			}
+			need, possible := l.anchorFor(n.starts[l.after], r.Horizon)
+			if !possible {
+				return false
+			}
+			start := r.reaching(l.before, n.crews[l.before], n.starts[l.before], need, ofStart)
+			if start == never {
+				return false
+			}
+			if start > n.starts[l.before] {
+				if moved = true; !set(l.before, start) {
+					return false
+				}
+			}
+		}
+		for _, pair := range n.order {
+			if free := n.ends[pair[0]] + r.between(pair[0], pair[1]); n.starts[pair[1]] < free {
+				if moved = true; !set(pair[1], free) {
+					return false
+				}
+			}
+		}
+	}
+	return true
+}

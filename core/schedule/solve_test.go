@@ -1,0 +1,278 @@
+package schedule_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+
+	"dusha/core/fault"
+	"dusha/core/schedule"
+)
+
+// follows holds a plan against every rule by itself: it knows nothing of how it was found.
+func follows(t *testing.T, p schedule.Problem, plan schedule.Plan) {
+	t.Helper()
+	starts := map[string]schedule.Start{}
+	steps := map[string]schedule.Step{}
+	crews := map[string]schedule.Crew{}
+	for _, s := range p.Steps {
+		steps[s.ID] = s
+	}
+	for _, c := range p.Crews {
+		crews[c.ID] = c
+	}
+	areas, end := map[string]int{}, 0
+	for _, at := range plan.Starts {
+		starts[at.Step] = at
+		s := steps[at.Step]
+		areas[s.Area], end = max(areas[s.Area], at.End), max(end, at.End)
+		if at.Start%5 != 0 || at.Start < s.NotBefore || at.End > p.Horizon || s.NotAfter != nil && at.Start > *s.NotAfter {
+			t.Errorf("%+v lies off the grid or out of its times", at)
+		}
+		for _, shut := range s.Closed {
+			for m := at.Start; m < at.End+s.ClosedAfter; m++ {
+				if m >= shut[0] && m < shut[1] {
+					t.Errorf("%+v lies in %v", at, shut)
+					break
+				}
+			}
+		}
+		if s.Hands != nil && !*s.Hands {
+			if at.Crew != nil || at.End != at.Start+s.Minutes {
+				t.Errorf("%+v runs by itself for %d min", at, s.Minutes)
+			}
+			continue
+		}
+		if at.Crew == nil {
+			t.Fatalf("nobody does %+v", at)
+		}
+		c := crews[*at.Crew]
+		if c.People < s.People || s.Licence != "" && !slices.Contains(c.Licences, s.Licence) {
+			t.Errorf("%s may not do %+v", c.ID, s)
+		}
+		worked, inOne, begins := 0, false, false
+		for m := at.Start; m < at.End; m++ {
+			if in := slices.ContainsFunc(c.Shifts, func(shift [2]int) bool { return m >= shift[0] && m < shift[1] }); in {
+				worked++
+				begins = begins || m == at.Start
+				if m == at.End-1 && worked != s.Minutes {
+					t.Errorf("%+v: %d min are worked of %d", at, worked, s.Minutes)
+				}
+			} else if m == at.End-1 {
+				t.Errorf("%+v ends where nobody works", at)
+			}
+		}
+		for _, shift := range c.Shifts {
+			inOne = inOne || at.Start >= shift[0] && at.End <= shift[1]
+		}
+		if !begins || !s.Pauses && !inOne {
+			t.Errorf("%+v does not lie in a shift of %s", at, c.ID)
+		}
+	}
+	for i, a := range plan.Starts {
+		for _, b := range plan.Starts[i+1:] {
+			if a.Crew == nil || b.Crew == nil || *a.Crew != *b.Crew {
+				continue
+			}
+			way := 0
+			if steps[a.Step].Area != steps[b.Step].Area {
+				way = p.Travel
+			}
+			if a.Start < b.End+way && b.Start < a.End+way {
+				t.Errorf("%s does %+v and %+v at a time", *a.Crew, a, b)
+			}
+		}
+	}
+	for _, l := range p.Links {
+		x := starts[l.Before].End
+		if l.Anchor == "start" {
+			x = starts[l.Before].Start
+		}
+		if len(l.Opens)+len(l.Shuts) == 0 && (starts[l.After].Start < x+l.Least || l.Latest != nil && starts[l.After].Start > x+*l.Latest) {
+			t.Errorf("%+v: %+v, %+v", l, starts[l.Before], starts[l.After])
+		}
+	}
+	sum := 0
+	for _, e := range areas {
+		sum += e
+	}
+	if *plan.End != end || *plan.Sum != sum || *plan.Bound > end {
+		t.Errorf("end %d, sum %d, bound %d; it says %d and %d", end, sum, *plan.Bound, *plan.End, *plan.Sum)
+	}
+}
+
+func whole(v int) *int { return &v }
+
+// made is a small problem, always the same of one seed.
+func made(seed uint64) schedule.Problem {
+	r := rand.New(rand.NewPCG(seed, 22))
+	no := false
+	p := schedule.Problem{Horizon: 3*1440 + r.IntN(3)*720, Travel: r.IntN(4) * 10, Most: 2_000_000}
+	for c := range 2 {
+		crew := schedule.Crew{ID: fmt.Sprint("crew ", c+1), People: 1 + r.IntN(2)}
+		if r.IntN(2) == 0 {
+			crew.Licences = []string{"torch"}
+		}
+		for day := range 5 {
+			from := day*1440 + 360 + r.IntN(3)*60
+			crew.Shifts = append(crew.Shifts, [2]int{from, from + 300 + r.IntN(300)})
+		}
+		p.Crews = append(p.Crews, crew)
+	}
+	for a := range 3 {
+		for k := range 3 {
+			s := schedule.Step{ID: fmt.Sprint("a", a, " s", k), Area: fmt.Sprint("a", a), Minutes: 20 + r.IntN(150), People: 1, Pauses: r.IntN(4) == 0}
+			switch r.IntN(12) {
+			case 0:
+				s.People = 2
+			case 1:
+				s.Licence = "torch"
+			case 2:
+				s.Closed, s.ClosedAfter = [][2]int{{500, 500 + r.IntN(400)}}, r.IntN(60)
+			case 3:
+				s.NotBefore = r.IntN(1500)
+			}
+			p.Steps = append(p.Steps, s)
+			if k > 0 {
+				l := schedule.Link{Before: p.Steps[len(p.Steps)-2].ID, After: s.ID, Least: r.IntN(400)}
+				if r.IntN(2) == 0 {
+					l.Latest = whole(l.Least + 200 + r.IntN(1500))
+				}
+				if r.IntN(5) == 0 {
+					l.Anchor = "start"
+				}
+				p.Links = append(p.Links, l)
+			}
+		}
+	}
+	p.Steps = append(p.Steps, schedule.Step{ID: "stands", Area: "a0", Minutes: 300 + r.IntN(600), Hands: &no})
+	p.Links = append(p.Links, schedule.Link{Before: "a0 s2", After: "stands", Latest: whole(4)})
+	return p
+}
+
+// Every plan keeps every rule; to try every crew and every order by hand finds none that is better.
+func TestAPlanKeepsTheRulesAndNoneIsBetter(t *testing.T) {
+	found, none := 0, 0
+	for seed := range uint64(60) {
+		p := made(seed)
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Proven {
+			t.Fatalf("%d: %v, proven %v after %d nodes", seed, err, plan.Proven, plan.Nodes)
+		}
+		if !plan.Found {
+			none++
+		} else {
+			found++
+			follows(t, p, plan)
+		}
+		if seed < 12 {
+			end, sum, is := schedule.TryAll(p)
+			if is != plan.Found || is && (end != *plan.End || sum != *plan.Sum) {
+				t.Errorf("%d: all orders give %v %d %d, the search %+v", seed, is, end, sum, plan)
+			}
+		}
+		if t.Failed() {
+			t.Fatalf("seed %d", seed)
+		}
+	}
+	if found < 20 || none < 3 {
+		t.Errorf("%d plans, %d times none: the cases prove nothing", found, none)
+	}
+}
+
+// One more crew, or a later latest, never ends later; the same problem in another order ends the same.
+func TestWhatHelpsNeverEndsLater(t *testing.T) {
+	for seed := range uint64(25) {
+		p := made(seed)
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Found {
+			continue
+		}
+		more := p
+		more.Crews = append(slices.Clone(p.Crews), schedule.Crew{ID: "one more", People: 2, Licences: []string{"torch"}, Shifts: p.Crews[0].Shifts})
+		later := p
+		later.Links = slices.Clone(p.Links)
+		for i := range later.Links {
+			if l := later.Links[i].Latest; l != nil {
+				later.Links[i].Latest = whole(*l + 120)
+			}
+		}
+		turned := p
+		turned.Steps, turned.Links = slices.Clone(p.Steps), slices.Clone(p.Links)
+		slices.Reverse(turned.Steps)
+		slices.Reverse(turned.Links)
+		for what, other := range map[string]schedule.Problem{"one more crew": more, "later latests": later, "turned round": turned} {
+			got, err := schedule.Solve(other)
+			if err != nil || !got.Found || *got.End > *plan.End || what == "turned round" && (*got.End != *plan.End || *got.Sum != *plan.Sum) {
+				t.Errorf("%d, %s: %v; %d was %d", seed, what, err, *got.End, *plan.End)
+			}
+		}
+	}
+}
+
+// A search that is stopped says what it has and what it could come to, and is gone on with to the same end.
+func TestASearchIsStoppedAndGoneOnWith(t *testing.T) {
+	stopped := 0
+	for seed := range uint64(20) {
+		p := made(seed)
+		whole, err := schedule.Solve(p)
+		if err != nil {
+			t.Fatal(err)
+		}
+		p.Most = 3
+		part, err := schedule.Solve(p)
+		for rounds := 0; err == nil && !part.Proven; rounds++ {
+			stopped++
+			if part.From == nil || part.Found && whole.Found && *part.Bound > *whole.End || rounds > 100_000 {
+				t.Fatalf("%d: %+v", seed, part)
+			}
+			text, _ := json.Marshal(part.From)
+			p.From = &schedule.Search{}
+			if err = json.Unmarshal(text, p.From); err == nil {
+				part, err = schedule.Solve(p)
+			}
+		}
+		if err != nil || part.Found != whole.Found || part.Found && (*part.End != *whole.End || *part.Sum != *whole.Sum) {
+			t.Errorf("%d: %v, %+v in pieces, %+v at once", seed, err, part, whole)
+		}
+	}
+	if stopped == 0 {
+		t.Error("no search was stopped")
+	}
+}
+
+func TestWhatCannotBeReadIsNamed(t *testing.T) {
+	good := made(1)
+	for key, change := range map[string]func(p *schedule.Problem){
+		"schedule.shift_ends_before":   func(p *schedule.Problem) { p.Crews[0].Shifts = [][2]int{{600, 420}} },
+		"schedule.shifts_overlap":      func(p *schedule.Problem) { p.Crews[0].Shifts = [][2]int{{420, 600}, {590, 800}} },
+		"schedule.stretch_ends_before": func(p *schedule.Problem) { p.Steps[0].Closed = [][2]int{{600, 420}} },
+		"schedule.unknown_step":        func(p *schedule.Problem) { p.Links[0].After = "nowhere" },
+		"schedule.name_twice":          func(p *schedule.Problem) { p.Steps[1].ID = p.Steps[0].ID },
+		"schedule.table_falls":         func(p *schedule.Problem) { p.Links[0].Opens = [][2]int{{10, 20}, {20, 15}} },
+		"number.too_small":             func(p *schedule.Problem) { p.Steps[0].Minutes = 0 },
+	} {
+		p := good
+		p.Crews, p.Steps, p.Links = slices.Clone(p.Crews), slices.Clone(p.Steps), slices.Clone(p.Links)
+		change(&p)
+		if _, err := schedule.Solve(p); err == nil || fault.Of(err)[0].Key != key {
+			t.Errorf("%s: %v", key, err)
+		}
+	}
+	// What nobody can meet is no fault: there is no plan, and that is proven.
+	for what, change := range map[string]func(p *schedule.Problem){
+		"no crew":    func(p *schedule.Problem) { p.Crews = nil },
+		"too long":   func(p *schedule.Problem) { p.Steps[0].Minutes, p.Steps[0].Pauses = 2000, false },
+		"in a ring":  func(p *schedule.Problem) { p.Links = append(p.Links, schedule.Link{Before: "a1 s2", After: "a1 s0"}) },
+		"no licence": func(p *schedule.Problem) { p.Steps[0].Licence = "none has it" },
+	} {
+		p := good
+		p.Crews, p.Steps, p.Links = slices.Clone(p.Crews), slices.Clone(p.Steps), slices.Clone(p.Links)
+		change(&p)
+		if plan, err := schedule.Solve(p); err != nil || plan.Found || !plan.Proven || len(plan.Starts) != 0 || plan.End != nil {
+			t.Errorf("%s: %v %+v", what, err, plan)
+		}
+	}
+}
