@@ -19,6 +19,7 @@ type ready struct {
 	links  []linked
 	kin    []int // the first crew that is like each one: same shifts, able to the same
 	groups []group
+	behind []int // how long the way behind each step is at least, min
 }
 
 type linked struct {
@@ -59,6 +60,7 @@ func readyOf(p Problem) *ready {
 	for c := range p.Crews {
 		r.kin[c] = slices.IndexFunc(p.Crews, func(other Crew) bool { return r.alike(other, p.Crews[c]) })
 	}
+	r.behind = r.tails()
 	return r
 }
 

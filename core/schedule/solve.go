@@ -47,6 +47,7 @@ type node struct {
 	starts   []int
 	ends     []int
 	end, sum int // least that it can come to
+	busy     int // until when the crew that was chosen last is at other work: of two alike the freer one first
 }
 
 func (n node) with(crews []int, order [][2]int) node {
@@ -79,6 +80,7 @@ func Solve(p Problem) (Plan, error) {
 	out := Plan{Starts: []Start{}}
 	if p.From == nil {
 		open = append(open, root)
+		best = r.first(root)
 	} else {
 		out.Nodes = p.From.Done
 		read := func(o Open) (node, bool) {
@@ -211,11 +213,25 @@ func (r *ready) handsEnd(n node) (end int) {
 	return end
 }
 
-// workedBy is when some crews together can have worked the minutes of some steps, none before it may begin.
-func (r *ready) workedBy(crews []int, n node, steps []int) int {
-	if len(steps) == 0 {
-		return 0
+// tailCuts is for how many lengths of the way behind them the steps of a crew are added up by themselves.
+const tailCuts = 3
+
+// workedBy is the least end that some crews together leave: they work the minutes of some steps, none before it may begin,
+// and behind the last of them lies the shortest way that is left behind any. Steps with long ways behind them count by
+// themselves too.
+func (r *ready) workedBy(crews []int, n node, steps []int) (end int) {
+	steps = slices.Clone(steps)
+	slices.SortFunc(steps, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
+	for cut := 1; cut <= tailCuts; cut++ {
+		if some := steps[:len(steps)*cut/tailCuts]; len(some) > 0 {
+			end = max(end, r.allWorked(crews, n, some)+r.behind[some[len(some)-1]])
+		}
 	}
+	return end
+}
+
+// allWorked is when some crews together can have worked the minutes of some steps.
+func (r *ready) allWorked(crews []int, n node, steps []int) int {
 	first, minutes := never, 0
 	for _, i := range steps {
 		first, minutes = min(first, n.starts[i]), minutes+r.Steps[i].Minutes
@@ -268,12 +284,26 @@ func (r *ready) branch(n node) (children []node, whole bool) {
 			if r.fresh(n, c) {
 				crews := slices.Clone(n.crews)
 				crews[first] = c
-				add(n.with(crews, n.order))
+				child := n.with(crews, n.order)
+				child.busy = r.busy(n, c, first)
+				add(child)
 			}
 		}
 	}
-	slices.SortStableFunc(children, func(a, b node) int { return cmp.Or(cmp.Compare(a.end, b.end), cmp.Compare(a.sum, b.sum)) })
+	slices.SortStableFunc(children, func(a, b node) int {
+		return cmp.Or(cmp.Compare(a.end, b.end), cmp.Compare(a.sum, b.sum), cmp.Compare(a.busy, b.busy))
+	})
 	return children, false
+}
+
+// busy is until when a crew is at what it was given, as far as that begins no later than a step.
+func (r *ready) busy(n node, crew, step int) (until int) {
+	for i, c := range n.crews {
+		if c == crew && n.starts[i] <= n.starts[step] {
+			until = max(until, n.ends[i]+r.between(i, step))
+		}
+	}
+	return max(until, n.starts[step])
 }
 
 // fresh tells whether a crew is worth a try: of crews that are alike and have nothing to do yet, the first is enough.

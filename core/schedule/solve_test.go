@@ -276,3 +276,53 @@ func TestWhatCannotBeReadIsNamed(t *testing.T) {
 		}
 	}
 }
+
+// house is twelve areas of ten steps in fourteen days, and three crews.
+func house(seed uint64) schedule.Problem {
+	r := rand.New(rand.NewPCG(seed, 9))
+	no := false
+	p := schedule.Problem{Horizon: 14 * 1440, Travel: 20, Most: 2000}
+	for c := range 3 {
+		crew := schedule.Crew{ID: fmt.Sprint("crew ", c+1), People: 1 + c%2}
+		for day := range 14 {
+			if day%7 < 5 {
+				crew.Shifts = append(crew.Shifts, [2]int{day*1440 + 420, day*1440 + 720}, [2]int{day*1440 + 750, day*1440 + 960})
+			}
+		}
+		p.Crews = append(p.Crews, crew)
+	}
+	for a := range 12 {
+		for k := range 10 {
+			s := schedule.Step{ID: fmt.Sprint(a, ".", k), Area: fmt.Sprint(a), Minutes: 20 + r.IntN(90), People: 1, Pauses: k == 0}
+			l := schedule.Link{Before: fmt.Sprint(a, ".", k-1), After: s.ID, Least: []int{0, 60, 180, 240}[r.IntN(4)]}
+			switch k {
+			case 3, 5:
+				l.Latest = whole(l.Least + 1440)
+			case 7:
+				s.Hands, s.Minutes, l.Least, l.Latest = &no, 1440, 0, whole(4)
+			}
+			p.Steps = append(p.Steps, s)
+			if k > 0 {
+				p.Links = append(p.Links, l)
+			}
+		}
+	}
+	return p
+}
+
+// A whole house has a plan within few nodes; more of them make none worse, and the bound is no later than the plan.
+func TestAHouseHasAPlanSoon(t *testing.T) {
+	for seed := range uint64(3) {
+		p := house(seed)
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Found {
+			t.Fatalf("%d: %v, nothing after %d nodes", seed, err, plan.Nodes)
+		}
+		follows(t, p, plan)
+		few := p
+		few.Most = 500
+		if early, err := schedule.Solve(few); err != nil || early.Found && (*early.End < *plan.End || *early.Bound > *plan.End) {
+			t.Errorf("%d: %v, %+v with fewer nodes", seed, err, early)
+		}
+	}
+}
