@@ -37,6 +37,10 @@ func TestASystemIsTriedOnAnAreaBeforeItIsKept(t *testing.T) {
 	if now.Steps != was.Steps+2 || now.Holds != was.Holds+1 { // a coat, and its hold
 		t.Errorf("%d steps and %d holds, %d and %d before", now.Steps, now.Holds, was.Steps, was.Holds)
 	}
+	// by hand: base, details, two coats, cure, test and hand-over are signed
+	if was.Holds != 7 {
+		t.Errorf("%d holds", was.Holds)
+	}
 	kg := func(trial site.Trial) (sum float64) {
 		for _, take := range trial.Takes {
 			if take.Need != nil && take.Name == "Two-part flexible cementitious" && take.Unit == "kg" {
