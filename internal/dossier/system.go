@@ -20,7 +20,7 @@ const sectionWide, sectionTall, sectionMM = 760.0, 340.0, 80.0
 // waits, and how it is worked, each matter with its reason.
 func WriteSystem(w io.Writer, page site.SystemPage, say words.Speaker, at time.Time) error {
 	of := page.System
-	title := say.Say("paper.system")
+	title := say.Say("paper.system_page")
 	p := newPaper(title, at, func(p *paper) { p.top(title, of.Name) }, (*paper).foot)
 	p.head(of.Name)
 	p.small(say.Say("paper.revision", "revision", of.Revision))
