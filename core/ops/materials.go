@@ -3,6 +3,7 @@ package ops
 import (
 	"time"
 
+	"dusha/core/ask"
 	"dusha/core/choice"
 	"dusha/core/fault"
 	"dusha/core/logbook"
@@ -68,10 +69,11 @@ func sheetAsk(in sheetAskIn) (sheetAskOut, error) {
 		}
 		like = &sample
 	}
-	form, draft := sheet.Read(*like, in.ID, in.Typed, in.Needs...)
+	read := func() (*ask.Form, sheet.Sheet) { return sheet.Read(*like, in.ID, in.Typed, in.Needs...) }
 	if in.Corrects {
-		form, draft = sheet.Correct(*like, in.Typed, in.Needs...)
+		read = func() (*ask.Form, sheet.Sheet) { return sheet.Correct(*like, in.Typed, in.Needs...) }
 	}
+	form, draft := read()
 	out := sheetAskOut{Form: formOf(form), Film: draft.Film()}
 	if len(form.Faults()) == 0 {
 		out.Sheet = &draft

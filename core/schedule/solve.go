@@ -54,6 +54,16 @@ func (n node) with(crews []int, order [][2]int) node {
 	return node{crews: crews, order: order, starts: slices.Clone(n.starts), ends: slices.Clone(n.ends)}
 }
 
+// given are the steps of a crew.
+func (n node) given(crew int) (steps []int) {
+	for i, c := range n.crews {
+		if c == crew {
+			steps = append(steps, i)
+		}
+	}
+	return steps
+}
+
 func (n node) beats(best *node) bool {
 	return best == nil || cmp.Or(cmp.Compare(n.end, best.end), cmp.Compare(n.sum, best.sum)) < 0
 }
@@ -197,13 +207,7 @@ func (r *ready) bounded(n *node) bool {
 // other, and by all crews together what only they can do.
 func (r *ready) handsEnd(n node) (end int) {
 	for c := range r.Crews {
-		var own []int
-		for i, crew := range n.crews {
-			if crew == c {
-				own = append(own, i)
-			}
-		}
-		end = max(end, r.workedBy([]int{c}, n, own))
+		end = max(end, r.workedBy([]int{c}, n, n.given(c)))
 	}
 	for _, g := range r.groups {
 		if len(g.crews) > 1 {
@@ -320,12 +324,7 @@ func (r *ready) fresh(n node, crew int) bool {
 func (r *ready) clash(n node) (a, b int, is bool) {
 	at := never
 	for c := range r.Crews {
-		var own []int
-		for i, crew := range n.crews {
-			if crew == c {
-				own = append(own, i)
-			}
-		}
+		own := n.given(c)
 		slices.SortStableFunc(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
 		for k := 1; k < len(own); k++ {
 			one, two := own[k-1], own[k]

@@ -128,21 +128,13 @@ func (h handlers) dossier(ctx context.Context, in *dossierIn) (*paperOut, error)
 }
 
 func (h handlers) cutCard(ctx context.Context, in *dossierIn) (*paperOut, error) {
-	kept, _, err := h.book(ctx, in.Job)
-	if err != nil {
-		return nil, err
-	}
-	now := time.Now().UTC().Truncate(time.Second)
-	job := siteOf(kept)
-	layout, err := job.Layout(in.Area)
-	if err != nil {
-		return nil, problem(ctx, http.StatusNotFound, err)
-	}
-	var pdf bytes.Buffer
-	if err := dossier.WriteCutCard(&pdf, layout, speaks(job), now); err != nil {
-		return nil, problem(ctx, http.StatusInternalServerError, err)
-	}
-	return paper("application/pdf", "pdf", "inline", named(now, job, layout.Name, "cut card"), pdf.Bytes()), nil
+	return h.page(ctx, in.Job, "cut card", func(w *bytes.Buffer, job *site.Site, at time.Time) (string, error) {
+		layout, err := job.Layout(in.Area)
+		if err != nil {
+			return "", problem(ctx, http.StatusNotFound, err)
+		}
+		return layout.Name, dossier.WriteCutCard(w, layout, speaks(job), at)
+	})
 }
 
 type systemIn struct {

@@ -33,7 +33,6 @@ var Operations = map[string]string{
 	"04_quantities/coat_count":        "takeoff.coat_count",
 	"04_quantities/need":              "takeoff.need",
 	"04_quantities/bedding":           "takeoff.bedding",
-	"13_schedule/":                    "schedule.solve",
 	"05_cutting1d/":                   "cutting.bands",
 	"06_strips2d/rectangle":           "cutting.strips",
 	"06_strips2d/polygon":             "cutting.floor",
@@ -69,4 +68,5 @@ var Operations = map[string]string{
 	"11_watertest/fill":               "watertest.fill",
 	"11_watertest/tank_fill":          "watertest.tank_fill",
 	"11_watertest/load":               "watertest.load",
+	"13_schedule/":                    "schedule.solve",
 }
