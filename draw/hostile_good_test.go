@@ -142,7 +142,7 @@ func (h hostile) addPage(t *testing.T) {
 	var systems struct{ Systems []json.RawMessage }
 	answer("system.library", &systems)
 	add("system.order", `{"system":%s,"sheets":{"membrane":%s}}`, systems.Systems[0], membrane)
-	add("system.revise", `{"system":%s,"acts":[{"does":"way","school":"base","way":"ssd"},{"does":"coats","layer":"film","coats":3}]}`, systems.Systems[0])
+	add("system.revise", `{%s,"system":%s,"acts":[{"does":"way","school":"base","way":"ssd"},{"does":"coats","layer":"film","coats":3}]}`, book, systems.Systems[0])
 	add("system.blank", `{%s,"sheet":"sample.flexible_cementitious"}`, book)
 	add("system.try", `{%s,"area":%q,"systems":[%s]}`, book, made.Areas["shower1"], systems.Systems[0])
 	add("sheet.needs", `{%s,"area":%q,"sheet":"sample.flexible_cementitious"}`, book, made.Areas["shower1"])

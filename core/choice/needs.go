@@ -19,8 +19,11 @@ func Needs(area wetarea.Area, s system.System, key string, sheets map[string]she
 	}
 	n := needs{like: like, names: map[string]bool{}}
 	n.read(s, key, sheets)
-	if len(like.Parts) > 1 || like.Is() == "membrane" {
+	switch {
+	case like.Is() == "membrane":
 		n.mixing()
+	case len(like.Parts) > 1:
+		n.parts() // how it is stirred is asked where it is weighed
 	}
 	n.starting(area)
 	if like.Is() == "membrane" {
@@ -143,9 +146,13 @@ func (n needs) mixing() {
 		n.add("coats")
 	}
 	n.add("mixed_density", "mix", "stand", "pot_life_20")
-	if len(n.like.Parts) < 2 {
-		return
+	if len(n.like.Parts) > 1 {
+		n.parts()
 	}
+}
+
+// parts adds the shares by which it is weighed, and bought.
+func (n needs) parts() {
 	if n.like.Choices["ratio_by"] == "volume" {
 		n.add("ratio_by", "density_a", "density_b")
 	}

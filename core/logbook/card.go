@@ -259,9 +259,13 @@ func (in CardInputs) check() error {
 		within("walk_min", in.Walk, 0, 60))
 }
 
-// cardNumbers are the figures of the sheet that a card cannot do without.
+// cardNumbers are the figures that a card cannot do without. Those that its sheet was not read for are named all at once.
 func cardNumbers(s sheet.Sheet) (map[string]float64, error) {
 	said := map[string]float64{}
+	var missing fault.Faults
+	miss := func(name string) {
+		missing = append(missing, fault.At("sheet."+name, "sheet.not_stated", "number", name, "sheet", s.Name, "id", s.ID))
+	}
 	for _, name := range []string{"mixed_density", "density_a", "mix", "stand", "temp_least", "temp_most", "kit"} {
 		f, err := s.Number(name)
 		switch {
@@ -271,8 +275,14 @@ func cardNumbers(s sheet.Sheet) (map[string]float64, error) {
 		case name == "density_a": // it moves the levels between the parts alone, not what is weighed
 			said[name] = said["mixed_density"]
 		default:
-			return nil, err
+			miss(name)
 		}
+	}
+	if len(s.Table("pot_life").Entries) == 0 {
+		miss("pot_life_20")
+	}
+	if len(missing) > 0 {
+		return nil, missing
 	}
 	return said, nil
 }

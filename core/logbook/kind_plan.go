@@ -36,6 +36,7 @@ type Plan struct {
 	built  system.Built           // what it comes to
 	sheets map[string]sheet.Sheet // by the system's keys
 	older  bool                   // of a Dusha whose sheets carried the recipe: it says no system
+	added  []string               // figures that its printings were read for since: "key.figure"
 }
 
 // Resolve works out what a plan's system and printings come to; its order has to be one that can be followed.
@@ -125,6 +126,9 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 		return
 	}
 	plan.decideOnSite(a.settled)
+	for _, name := range plan.goOn(a.Job.own) {
+		a.deviate(e.Entry, "deviation.sheet_corrected", "name", name)
+	}
 	if err := plan.Resolve(); err != nil {
 		a.deviate(e.Entry, "deviation.plan_unreadable", "detail", err.Error())
 		return
@@ -142,7 +146,7 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 		return
 	}
 	in := a.PlanInputs(plan)
-	if before != nil && before.Takeoff != nil && before.PlanID == e.ID && maps.Equal(before.Plan.Choices, plan.Choices) && before.Geometry == a.Geometry && slices.Equal(before.planned, in.Leaks) {
+	if before != nil && before.Takeoff != nil && before.PlanID == e.ID && maps.Equal(before.Plan.Choices, plan.Choices) && slices.Equal(before.Plan.added, plan.added) && before.Geometry == a.Geometry && slices.Equal(before.planned, in.Leaks) {
 		a.Takeoff, a.planned, a.Order = before.Takeoff, before.planned, before.Order
 		return
 	}
@@ -153,6 +157,26 @@ func (a *Area) adoptPlan(e settled, before *Area) {
 	}
 	a.Takeoff, a.planned = &made, in.Leaks
 	a.Order = plan.orderFor(in, made)
+}
+
+// goOn takes the figures that the plan's copies of its printings were not read for from the job's own, which were since. It
+// gives the names of those that say something otherwise now: the plan keeps what it was accepted with.
+func (b *Plan) goOn(library []sheet.Sheet) (corrected []string) {
+	b.Used = slices.Clone(b.Used)
+	for i, u := range b.Used {
+		at := slices.IndexFunc(library, func(s sheet.Sheet) bool { return s.ID == u.Sheet.ID })
+		if at < 0 {
+			continue
+		}
+		whole, added, differs := u.Sheet.ReadOn(library[at])
+		if b.Used[i].Sheet = whole; differs {
+			corrected = append(corrected, whole.Name)
+		}
+		for _, name := range added {
+			b.added = append(b.added, u.Key+"."+name)
+		}
+	}
+	return corrected
 }
 
 // orderFor is the order of a plan in its area: without steps of places that it has none of. Where details are laid and

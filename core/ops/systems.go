@@ -49,6 +49,7 @@ func systemOrder(in systemOrderIn) (systemOrderOut, error) {
 }
 
 type systemReviseIn struct {
+	Book                 // whose printings its waits are read off
 	System system.System `json:"system"`
 	Acts   []system.Act  `json:"acts" maxItems:"200"`
 	Taken  []string      `json:"taken,omitempty" maxItems:"500"` // names of the job's other systems
@@ -61,10 +62,11 @@ type systemReviseOut struct {
 	Offered map[string][]string `json:"offered"` // ways that may be chosen, by school
 	Fault   *fault.Fault        `json:"fault"`   // why it cannot be built or followed; null where it can
 	Changes []system.Change     `json:"changes"`
+	Tides   []system.Tide       `json:"tides"` // waits that say a time
 }
 
 func systemRevise(in systemReviseIn) (systemReviseOut, error) {
-	out := systemReviseOut{Offered: system.ChosenWays(), Changes: []system.Change{}}
+	out := systemReviseOut{Offered: system.ChosenWays(), Changes: []system.Change{}, Tides: []system.Tide{}}
 	out.Order = system.Order{Stages: []system.Stage{}, Asked: []system.Asked{}}
 	made, err := in.System.Revise(in.Acts)
 	if out.System = made; err != nil {
@@ -83,6 +85,7 @@ func systemRevise(in systemReviseIn) (systemReviseOut, error) {
 	if made.Followed() == nil {
 		out.Order, _ = system.MakeOrder(made, nil)
 		out.Order.AskBack(nil)
+		out.Tides = out.Order.Tides(in.site().PrintingsOf(made))
 	}
 	return out, nil
 }

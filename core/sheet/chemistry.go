@@ -134,6 +134,20 @@ func nearest(t cure.Table, to float64) float64 {
 
 func abs(v float64) float64 { return max(v, -v) }
 
+// Hours are what a printed time comes to at its reference temperature, h: as a least that is never shortened, and as a
+// latest. Nil where it is not stated.
+func (s Sheet) Hours(prefix string) (least, latest *float64) {
+	table := s.Table(prefix)
+	temp := s.Reference(table).Temp
+	if hours, err := table.Minimum(temp); err == nil {
+		least = &hours
+	}
+	if hours, _, err := table.At(temp); err == nil {
+		latest = &hours
+	}
+	return least, latest
+}
+
 // Timed is the sheet with a time that no printing of it states, at 20 °C: it moves with the climate as its others do.
 func (s Sheet) Timed(prefix string, said Said) Sheet {
 	numbers := maps.Clone(s.Numbers)

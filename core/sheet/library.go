@@ -1,6 +1,7 @@
 package sheet
 
 import (
+	"maps"
 	"slices"
 	"strconv"
 )
@@ -30,6 +31,9 @@ type Trial struct {
 	Density float64 `json:"kg_per_L,omitempty"` // a litre of the mix, where it was weighed
 }
 
+// ofTrial are the choices that a trial patch makes.
+var ofTrial = []string{"rate_per", "rate_basis", "film_from"}
+
 // Tried gives the sheet with the rate of a trial patch, which counts before every printed one,
 // and with the density where the sheet states none.
 func (s Sheet) Tried(t Trial) Sheet {
@@ -46,7 +50,9 @@ func (s Sheet) Tried(t Trial) Sheet {
 	for name, picked := range s.Choices {
 		choices[name] = picked
 	}
-	choices["rate_per"], choices["rate_basis"], choices["film_from"] = "coat", "wet", "rate"
+	for i, name := range ofTrial {
+		choices[name] = []string{"coat", "wet", "rate"}[i]
+	}
 	s.Numbers, s.Choices = numbers, choices
 	return s
 }
@@ -54,4 +60,44 @@ func (s Sheet) Tried(t Trial) Sheet {
 // SameFamily tells whether two products are tested in one system.
 func SameFamily(one, other Sheet) bool {
 	return slices.ContainsFunc(one.Families, func(f string) bool { return slices.Contains(other.Families, f) })
+}
+
+// ReadOn is a printing with the figures that another reading of it has and this one lacks; differs tells whether the two say
+// anything otherwise. What a trial patch measured is no printed figure.
+func (s Sheet) ReadOn(later Sheet) (whole Sheet, added []string, differs bool) {
+	whole = s
+	whole.Numbers, whole.Choices = map[string]Said{}, map[string]string{}
+	maps.Copy(whole.Numbers, s.Numbers)
+	maps.Copy(whole.Choices, s.Choices)
+	for _, name := range slices.Sorted(maps.Keys(later.Numbers)) {
+		said := later.Numbers[name]
+		mine, is := s.Numbers[name]
+		switch {
+		case !is && said.Trial == "":
+			whole.Numbers[name], added = said, append(added, name)
+		case is && mine.Trial == "" && said.Trial == "" && (mine.Unit != said.Unit || !sameEnds(mine, said)):
+			differs = true
+		}
+	}
+	for name, mine := range s.Numbers {
+		if _, is := later.Numbers[name]; !is && mine.Trial == "" {
+			differs = true
+		}
+	}
+	for _, name := range slices.Sorted(maps.Keys(later.Choices)) {
+		switch mine, is := s.Choices[name]; {
+		case s.Numbers["rate"].Trial != "" && slices.Contains(ofTrial, name):
+		case !is:
+			whole.Choices[name], added = later.Choices[name], append(added, name)
+		case mine != later.Choices[name]:
+			differs = true
+		}
+	}
+	return whole, added, differs
+}
+
+func sameEnds(a, b Said) bool {
+	aLow, aHigh := a.Ends()
+	bLow, bHigh := b.Ends()
+	return aLow == bLow && aHigh == bHigh
 }

@@ -29,12 +29,10 @@ func (s *Site) SystemPage(id string) (SystemPage, error) {
 	if err != nil {
 		return SystemPage{}, err
 	}
-	library := sheet.Latest(s.Job().Sheets())
-	film, is := filmOf(of, library)
+	used, left, is := s.take(of)
 	if !is {
 		return SystemPage{}, fault.At("system", "plan.no_membrane", "name", of.Name)
 	}
-	used, left := of.Take(film, library, nil, true)
 	built, err := system.Build(of, used, left...)
 	if err != nil {
 		return SystemPage{}, err
@@ -42,6 +40,23 @@ func (s *Site) SystemPage(id string) (SystemPage, error) {
 	page := SystemPage{System: all[i], Build: choice.BuildUp(built, nil), Order: built.Order, Sheets: built.Sheets()}
 	page.Order.AskBack(page.Sheets)
 	return page, nil
+}
+
+// take finds the printings of a system in the job's library, the samples' where it has none of its own; is tells whether
+// one that makes it tight is there.
+func (s *Site) take(of system.System) (used []system.Used, left []string, is bool) {
+	library := sheet.Latest(s.Job().Sheets())
+	film, is := filmOf(of, library)
+	if is {
+		used, left = of.Take(film, library, nil, true)
+	}
+	return used, left, is
+}
+
+// PrintingsOf are the printings that a system is worked by here, by its keys; none where nothing makes it tight.
+func (s *Site) PrintingsOf(of system.System) map[string]sheet.Sheet {
+	used, _, _ := s.take(of)
+	return system.Sheets(used)
 }
 
 // filmOf is the printing of a library that makes a system tight: one's own before a sample.

@@ -1,6 +1,7 @@
 package system
 
 import (
+	"cmp"
 	"embed"
 	"encoding/json"
 	"slices"
@@ -948,6 +949,49 @@ func (o *Order) AskBack(sheets map[string]sheet.Sheet) {
 			}
 		}
 	}
+}
+
+// Tide is the wait between two steps: from when the later one may begin and until when, h after its anchor, at the
+// reference temperature of the sheet that says so. Least is null where no sheet states it, latest where it never shuts.
+type Tide struct {
+	Step   string   `json:"step"`
+	After  string   `json:"after"`
+	Opens  string   `json:"opens_from"` // one of Anchors
+	Least  *float64 `json:"least_h"`
+	Shuts  string   `json:"shuts_from"`
+	Latest *float64 `json:"latest_h"`
+	States []string `json:"states"` // a person confirms them
+}
+
+// Tides are the waits of an order that say a time, as its printings state them.
+func (o Order) Tides(sheets map[string]sheet.Sheet) []Tide {
+	list := []Tide{}
+	for _, step := range o.Steps() {
+		for _, link := range step.After {
+			if link.Least == nil && link.Latest == nil {
+				continue
+			}
+			t := Tide{Step: step.ID, After: link.Step, Opens: cmp.Or(link.Anchor, "end"), Shuts: cmp.Or(link.Anchor, "start"), States: []string{}}
+			t.Least, _ = printedHours(link.Least, sheets)
+			_, t.Latest = printedHours(link.Latest, sheets)
+			t.States = append(t.States, link.States...)
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
+// printedHours are the hours of a figure as a least and as a latest: its own, or those of the sheet that it names.
+func printedHours(f *Figure, sheets map[string]sheet.Sheet) (least, latest *float64) {
+	if hours, stated := f.Hours(); stated {
+		return &hours, &hours
+	}
+	key, name := f.Product()
+	by, known := sheets[key]
+	if !known {
+		return nil, nil
+	}
+	return by.Hours(name)
 }
 
 // Layers are the ids of the layers that a step works on.

@@ -28,6 +28,7 @@ type Act struct {
 	Says    string   `json:"says,omitempty"` // as typed
 	Reason  string   `json:"reason,omitempty"`
 	Decided string   `json:"decided,omitempty"` // when an optional layer is chosen
+	Other   string   `json:"other,omitempty"`   // layer that is laid where that one is not
 	Edit    *Edit    `json:"edit,omitempty"`    // of the order
 }
 
@@ -109,7 +110,7 @@ func (s *System) act(a Act) error {
 	case "product":
 		return s.takeProduct(at, a.Product)
 	case "optional":
-		return s.optional(at, a.Decided)
+		return s.optional(at, a)
 	case "proof":
 		if !slices.Contains(Proofs, a.Kind) {
 			return fault.At("kind", "choice.unknown", "typed", fault.Short(a.Kind))
@@ -356,25 +357,56 @@ func (s *System) place(at int, a Act) error {
 	return nil
 }
 
-// optional lays a layer only where somebody chooses it, at planning or on the site; "" lays it always.
-func (s *System) optional(at int, decided string) error {
-	l := &s.Layers[at]
-	id := "with_" + l.ID
-	s.Options = slices.DeleteFunc(slices.Clone(s.Options), func(o Option) bool { return o.ID == id })
-	l.In = ""
-	switch decided {
+// optional lays a layer only where somebody chooses it, at planning or on the site, or chooses it before another one; decided
+// "" lays it always.
+func (s *System) optional(at int, a Act) error {
+	s.unchoose(a.Layer)
+	switch a.Decided {
 	case "":
 		return nil
 	case AtPlanning, OnSite:
 	default:
-		return fault.At("decided", "choice.unknown", "typed", fault.Short(decided))
+		return fault.At("decided", "choice.unknown", "typed", fault.Short(a.Decided))
 	}
-	if film, is := s.Film(); is && film.ID == l.ID {
-		return fault.At("layer", "system.drops_the_film", "layer", l.ID)
+	o := Option{ID: "with_" + a.Layer, Line: spaced(a.Layer), Choices: []string{"with", "without"}, Decided: a.Decided}
+	s.Layers[at].In = o.ID + ".with"
+	if a.Other != "" {
+		other := slices.IndexFunc(s.Layers, func(l Layer) bool { return l.ID == a.Other })
+		if other < 0 || other == at {
+			return fault.At("other", "system.unknown_layer", "layer", fault.Short(a.Other))
+		}
+		s.unchoose(a.Other)
+		o.ID, o.Line, o.Choices = a.Layer+betweenIDs+a.Other, spaced(a.Layer)+" / "+spaced(a.Other), []string{a.Layer, a.Other}
+		s.Layers[at].In, s.Layers[other].In = o.ID+"."+a.Layer, o.ID+"."+a.Other
 	}
-	s.Options = append(s.Options, Option{ID: id, Line: strings.ReplaceAll(l.ID, "_", " "), Choices: []string{"with", "without"}, Decided: decided})
-	l.In = id + ".with"
+	if film, is := s.Film(); is && (film.ID == a.Layer || film.ID == a.Other) {
+		return fault.At("layer", "system.drops_the_film", "layer", film.ID)
+	}
+	s.Options = append(s.Options, o)
 	return nil
+}
+
+// betweenIDs stands between the two layers of which one is chosen.
+const betweenIDs = "_or_"
+
+func spaced(id string) string { return strings.ReplaceAll(id, "_", " ") }
+
+// unchoose lays a layer always, and so the other one that it was chosen before.
+func (s *System) unchoose(layer string) {
+	s.Options = slices.DeleteFunc(slices.Clone(s.Options), func(o Option) bool {
+		either := len(o.Choices) == 2 && o.ID == o.Choices[0]+betweenIDs+o.Choices[1] && slices.Contains(o.Choices, layer)
+		for i, l := range s.Layers {
+			if either && strings.HasPrefix(l.In, o.ID+".") {
+				s.Layers[i].In = ""
+			}
+		}
+		return either || o.ID == "with_"+layer
+	})
+	for i, l := range s.Layers {
+		if l.ID == layer {
+			s.Layers[i].In = ""
+		}
+	}
 }
 
 // free is a name that nothing has yet.
@@ -409,7 +441,7 @@ func (s *System) dropLayer(at int) error {
 	if film, is := s.Film(); is && film.ID == gone.ID {
 		return fault.At("layer", "system.drops_the_film", "layer", gone.ID)
 	}
+	s.unchoose(gone.ID)
 	s.dropWhere(func(l Layer) bool { return l.ID == gone.ID })
-	s.Options = slices.DeleteFunc(slices.Clone(s.Options), func(o Option) bool { return "with_"+gone.ID == o.ID })
 	return nil
 }

@@ -68,6 +68,24 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 			_, laid := without.LayerOf("protection")
 			return err == nil && !laid && len(s.Options) == 1
 		}},
+		{"one of two finishes", []system.Act{
+			{Does: "lay_in", Role: "top_coat"}, {Does: "lay_in", Role: "grip_coat"}, {Does: "optional", Layer: "top_coat", Decided: "site"},
+			{Does: "optional", Layer: "grip_coat", Decided: "plan", Other: "top_coat"},
+		}, func(s system.System) bool {
+			laid := func(choice, layer string) bool {
+				of, err := s.Chosen(map[string]string{"grip_coat_or_top_coat": choice})
+				_, is := of.LayerOf(layer)
+				return err == nil && is
+			}
+			return len(s.Options) == 1 && laid("top_coat", "top_coat") && laid("grip_coat", "grip_coat") && !laid("top_coat", "grip_coat") && !laid("grip_coat", "top_coat")
+		}},
+		{"of two finishes the one that is left", []system.Act{
+			{Does: "lay_in", Role: "top_coat"}, {Does: "lay_in", Role: "grip_coat"},
+			{Does: "optional", Layer: "grip_coat", Decided: "plan", Other: "top_coat"}, {Does: "drop", Layer: "grip_coat"},
+		}, func(s system.System) bool {
+			l, is := s.LayerOf("top_coat")
+			return is && l.In == "" && len(s.Options) == 0
+		}},
 		{"by spray", []system.Act{{Does: "proof", Kind: "spray"}}, func(s system.System) bool { return s.Proofs[0].Kind == "spray" }},
 		{"a step of one's own", []system.Act{{Does: "order", Edit: &system.Edit{Does: "add", Step: "owner", Before: "cure_complete", Add: &system.Step{ID: "owner", Title: "The owner looks", Does: system.Check}}}}, func(s system.System) bool {
 			o, err := system.MakeOrder(s, nil)
@@ -96,6 +114,7 @@ func TestASystemIsChangedActByAct(t *testing.T) {
 	for what, act := range map[string]system.Act{
 		"unknown_layer": {Does: "drop", Layer: "nowhere"}, "no_layer": {Does: "coats", Layer: film.ID + ".1", Coats: 2}, "drops_the_film": {Does: "drop", Layer: film.ID}, "unknown": {Does: "way", School: "base", Way: "wet"},
 		"on_nothing": {Does: "place", Layer: film.ID, On: "roofs"}, "no_product": {Does: "product", Layer: film.ID}, "film_optional": {Does: "optional", Layer: film.ID, Decided: "plan"},
+		"film_or_other": {Does: "optional", Layer: "protection", Decided: "plan", Other: film.ID}, "or_itself": {Does: "optional", Layer: "protection", Decided: "plan", Other: "protection"},
 		"out_of_range": {Does: "coats", Layer: film.ID, Coats: 40}, "missing": {Does: "target", Layer: film.ID, Kind: "kg_m2", Value: 2},
 	} {
 		_, err := base.Revise([]system.Act{{Does: "way", School: "base", Way: "ssd"}, act})

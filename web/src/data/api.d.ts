@@ -3261,6 +3261,8 @@ export interface components {
         };
         OpsSystemReviseIn: {
             acts: components["schemas"]["SystemAct"][];
+            entries?: unknown[];
+            job?: string;
             system: components["schemas"]["SystemSystem"];
             taken?: string[];
         };
@@ -3273,6 +3275,7 @@ export interface components {
             };
             stages: components["schemas"]["SystemStage"][];
             system: components["schemas"]["SystemSystem"];
+            tides: components["schemas"]["SystemTide"][];
             ways: {
                 [key: string]: string;
             };
@@ -3699,6 +3702,7 @@ export interface components {
             kind?: string;
             layer?: string;
             on?: string;
+            other?: string;
             product?: string;
             reason?: string;
             role?: string;
@@ -3945,6 +3949,17 @@ export interface components {
             most_mm?: number;
             second?: components["schemas"]["SystemFigure"];
             times?: components["schemas"]["SystemFigure"];
+        };
+        SystemTide: {
+            after: string;
+            /** Format: double */
+            latest_h: number | null;
+            /** Format: double */
+            least_h: number | null;
+            opens_from: string;
+            shuts_from: string;
+            states: string[];
+            step: string;
         };
         SystemUsed: {
             key: string;

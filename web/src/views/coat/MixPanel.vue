@@ -13,7 +13,7 @@ import { useDraft } from '../../data/useDraft'
 import MitreButton from '../../parts/MitreButton.vue'
 import NumberFields from '../../parts/NumberFields.vue'
 import OneOf from '../../parts/OneOf.vue'
-import { fixed, say } from '../../words/words'
+import { fieldName, fixed, say } from '../../words/words'
 import { isShut, useArea, type Step } from '../area/useArea'
 
 defineOptions({ inheritAttrs: false })
@@ -74,6 +74,8 @@ async function numbers(): Promise<Record<string, number> | null> {
   return Object.keys(wrong).length ? null : read
 }
 
+/** Figures that its sheet was not read for. */
+const lacking = ref<{ sheet: string; names: string[] } | null>(null)
 /** Its water goes by the tool. */
 const asksTool = ref(false)
 const card = useLatest(
@@ -81,6 +83,7 @@ const card = useLatest(
   async () => {
     const read = await numbers()
     if (!read || !props.chosen.length) return null
+    lacking.value = null
     try {
       return await askJob(job, 'logbook.card', {
         area,
@@ -95,6 +98,11 @@ const card = useLatest(
         ...(draft.typed.value.tool ? { tool: draft.typed.value.tool } : {}),
       })
     } catch (error) {
+      const not = error instanceof Refusal ? error.faults.filter((each) => each.key === 'sheet.not_stated') : []
+      if (not.length) {
+        lacking.value = { sheet: String(not[0]!.args?.id), names: not.map((each) => String(each.args?.number)) }
+        return null
+      }
       asksTool.value ||= error instanceof Refusal && error.faults.some((each) => each.field === 'tool')
       emit('error', sayRefusal(error, '. '))
       return null
@@ -194,6 +202,16 @@ async function weighed(): Promise<void> {
     >
       {{ say(`mix.tool.${option}`) }}
     </OneOf>
+    <section v-if="lacking">
+      <p class="said" role="status">
+        {{ say('mix.lacking', { figures: lacking.names.map((each) => fieldName(each)) }) }}
+      </p>
+      <router-link
+        class="outline narrow"
+        :to="{ path: `/job/${job}/sheet/${lacking.sheet}/${area}`, query: { ask: lacking.names.join(',') } }"
+        >{{ say('mix.read_on') }}</router-link
+      >
+    </section>
     <template v-if="card">
       <h2 class="sub">
         {{

@@ -66,7 +66,10 @@ void Promise.all([book.job(props.job, theTime()), askJob(props.job, 'sheet.libra
 /** A sheet of one's own was misread, or there is another printing of it. */
 const MEANT = ['correct', 'printing'] as const
 const corrects = computed(() => !!entry.value && draft.typed.value.meant !== 'printing')
+/** Figures that were left for later and that the work stands still without now. */
+const later = computed(() => (typeof route.query.ask === 'string' ? route.query.ask.split(',') : []))
 async function askNeeds(): Promise<string[] | null> {
+  if (later.value.length) return later.value
   if (!props.area) return null
   const system = typeof route.query.system === 'string' ? route.query.system : ''
   const asked = askJob(props.job, 'sheet.needs', { area: props.area, system, sheet: props.like })
@@ -82,7 +85,8 @@ watch([like, draft.ready], async ([sheet, ready], _before, onCleanup) => {
   let latest = true
   onCleanup(() => (latest = false))
   if (!sheet || sheet.sample || !ready || !(await draft.untouched())) return
-  const { typed } = await call('sheet.typed', { sheet })
+  const { typed: all } = await call('sheet.typed', { sheet })
+  const typed = later.value.length ? { ...without(all, ...later.value), wrong: say('sheet.later') } : all
   if (latest && (await draft.untouched())) await draft.replace({ ...typed, id: draft.typed.value.id ?? newId() })
 })
 
@@ -170,7 +174,7 @@ function skip(): void {
 
 const keepFiles = (list: File[]) => draft.type('files', JSON.stringify(list))
 
-async function keep(): Promise<void> {
+async function keep(): Promise<unknown> {
   const sheet = asked.value?.sheet
   if (!sheet || !opened.value) return
   const reason = draft.typed.value.wrong?.trim() ?? ''
@@ -184,6 +188,7 @@ async function keep(): Promise<void> {
   const body = { sheet: { ...sheet, files: [...(sheet.files ?? []), ...files.value] } }
   await book.record({ kind: 'sheet.added', jobId: props.job, by, body, ...mends, say: { key: 'sheet.kept' } })
   await draft.drop()
+  if (later.value.length) return router.back()
   await router.replace(
     props.area
       ? { path: `/job/${props.job}/area/${props.area}/plan`, query: sheet.role ? {} : { picked: sheet.id } }
@@ -206,9 +211,19 @@ async function keep(): Promise<void> {
         <UndoKeys :draft="draft" />
       </div>
       <p class="small">
-        {{ say(first.length ? 'sheet.line.first' : like?.sample || corrects ? 'sheet.line' : 'sheet.line.next') }}
+        {{
+          say(
+            later.length
+              ? 'sheet.line.later'
+              : first.length
+                ? 'sheet.line.first'
+                : like?.sample || corrects
+                  ? 'sheet.line'
+                  : 'sheet.line.next',
+          )
+        }}
       </p>
-      <template v-if="entry">
+      <template v-if="entry && !later.length">
         <OneOf
           v-slot="{ option }"
           look="row"

@@ -28,13 +28,19 @@ const fit = computed(() => {
 })
 const place = computed(() => props.layer.where[0]?.on as (typeof PLACES)[number])
 const faces = computed(() => (props.layer.where[0]?.faces?.[0] ?? '') as (typeof FACES)[number])
-const decided = computed(
-  () =>
-    (props.system.options?.find((each) => `${each.id}.with` === props.layer.in)?.decided ??
-      '') as (typeof DECIDED)[number],
+const decided = computed(() => (option.value?.decided ?? '') as (typeof DECIDED)[number])
+/** What it may be laid instead of; the film is always laid. */
+const roleOf = (of?: Layer) => props.system.products.find((each) => each.key === of?.product)?.role ?? 'membrane'
+const others = computed(() =>
+  props.system.layers.filter((each) => each.id !== props.layer.id && roleOf(each) !== 'membrane'),
 )
+const option = computed(() => props.system.options?.find((each) => props.layer.in?.startsWith(`${each.id}.`)))
+const instead = computed(() => others.value.find((each) => option.value && each.in?.startsWith(`${option.value.id}.`)))
 const lie = (on: string, face: string) =>
   emit('act', { does: 'place', layer: props.layer.id, on, faces: face ? [face] : [] })
+const nameOf = (of?: Layer) => say(`product.${roleOf(of)}`)
+const choose = (when: string, other: string) =>
+  emit('act', { does: 'optional', layer: props.layer.id, decided: when, ...(other ? { other } : {}) })
 const kind = ref<(typeof KINDS)[number]>('wft_mm')
 const typed = ref<Record<string, string>>({})
 
@@ -156,9 +162,22 @@ const move = (by: 1 | -1) => {
       :options="DECIDED"
       :picked="decided"
       :label="say('editor.optional')"
-      @pick="(when: string) => emit('act', { does: 'optional', layer: layer.id, decided: when })"
+      @pick="(when: string) => choose(when, '')"
     >
       {{ say(`editor.optional.${option || 'always'}`) }}
+    </OneOf>
+    <OneOf
+      v-if="decided && others.length"
+      v-slot="{ option }"
+      class="wrapped"
+      titled
+      look="outline narrow"
+      :options="others.map((each) => each.id)"
+      :picked="instead?.id"
+      :label="say('editor.optional.or')"
+      @pick="(other: string) => choose(decided, other)"
+    >
+      {{ nameOf(others.find((each) => each.id === option)) }}
     </OneOf>
     <div class="wrapped">
       <button class="outline narrow" :disabled="at === system.layers.length - 1" @click="move(1)">

@@ -1,31 +1,20 @@
 <script setup lang="ts">
 // The order of the work, stage by stage; between two steps lies their wait as a small tide. Dragged to come earlier or later.
 import type { Schemas } from '../../core/core'
-import { known, say } from '../../words/words'
+import { say } from '../../words/words'
 import DragHandle from './DragHandle.vue'
+import StepTides from './StepTides.vue'
 import type { Step } from './useEditor'
 import { placeOn, useDragOrder } from './useDragOrder'
 
-type Link = Schemas['SystemLink']
-
-const props = defineProps<{ stages: readonly Schemas['SystemStage'][]; steps: readonly Step[]; chosen: string }>()
+const props = defineProps<{
+  stages: readonly Schemas['SystemStage'][]
+  steps: readonly Step[]
+  tides: readonly Schemas['SystemTide'][]
+  chosen: string
+}>()
 const emit = defineEmits<{ touch: [step: string]; move: [step: string, before: string] }>()
 const { held, over, take, drag, drop } = useDragOrder((from, to) => emit('move', from, placeOn(props.steps, from, to)))
-
-/** What a step waits for, in words. */
-function waitOf(link: Link): string {
-  const after = props.steps.find((each) => each.id === link.step)?.title
-  if (!after) return ''
-  const figure = (f: Link['least']) => {
-    const name = f?.of?.split('.')[1]
-    return f?.says || (name ? say(known(`sheet.${name}_20`) ? `sheet.${name}_20` : `sheet.${name}`) : '')
-  }
-  return [link.least, link.latest]
-    .map(figure)
-    .filter(Boolean)
-    .map((what) => say('editor.wait', { after, what }))
-    .join(' · ')
-}
 </script>
 
 <template>
@@ -35,9 +24,7 @@ function waitOf(link: Link): string {
       <li v-for="stage in stages" :key="stage.id">
         <p class="small">{{ stage.title }}</p>
         <template v-for="each in stage.steps" :key="each.id">
-          <p v-for="link in (each.after ?? []).filter(waitOf)" :key="link.step" class="small tide">
-            {{ waitOf(link) }}
-          </p>
+          <StepTides :tides="tides.filter((tide) => tide.step === each.id)" :steps="steps" />
           <div
             class="line"
             :class="{ held: held === each.id, over: over === each.id && held !== each.id }"
@@ -77,11 +64,6 @@ function waitOf(link: Link): string {
 }
 .over {
   box-shadow: inset 0 0 0 3px var(--ink);
-}
-.tide {
-  margin-inline-start: 14px;
-  padding: 4px 10px;
-  border-inline-start: 6px solid var(--water4);
 }
 .mends {
   color: var(--ink2);

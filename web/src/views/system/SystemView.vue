@@ -73,6 +73,7 @@ const taken = computed(() =>
 )
 const { draft, acts, made, system, act } = useEditor(
   () => `system.${props.job}.${props.system}${from.value && `.${from.value}`}`,
+  props.job,
   base,
   taken,
 )
@@ -158,13 +159,14 @@ async function keep(): Promise<void> {
           :system="system"
           :chosen="of('layer')"
           @touch="(id) => touch(`layer ${id}`)"
-          @lay-in="openLayIn('')"
+          @lay-in="openLayIn"
           @move="(id, before) => change({ does: 'move', layer: id, before })"
         />
         <OrderRows
           v-if="made"
           :stages="made.stages"
           :steps="steps"
+          :tides="made.tides"
           :chosen="of('step')"
           @touch="(id) => touch(`step ${id}`)"
           @move="(id, before) => change({ does: 'order', edit: { does: 'move', step: id, before } })"

@@ -1,6 +1,7 @@
 // A system as it is being changed: the acts of a person, in their order, over the revision that was there.
 import { computed, type Ref } from 'vue'
-import { call, type Schemas } from '../../core/core'
+import type { Schemas } from '../../core/core'
+import { askJob } from '../../data/folded'
 import { useDraft } from '../../data/useDraft'
 import { useLatest } from '../../data/useLatest'
 
@@ -12,13 +13,13 @@ export type Act = Schemas['SystemAct']
 /** The id of a system that is begun from nothing, until it is kept. */
 export const BLANK = 'blank'
 
-export function useEditor(key: () => string, base: Ref<System | null>, taken: Ref<string[]>) {
+export function useEditor(key: () => string, job: string, base: Ref<System | null>, taken: Ref<string[]>) {
   const draft = useDraft(key, () => ({ acts: '[]' }))
   const acts = computed(() => JSON.parse(draft.typed.value.acts ?? '[]') as Act[])
   const made = useLatest(
     () => [base.value, draft.typed.value.acts, taken.value],
     async () =>
-      base.value ? call('system.revise', { system: base.value, acts: acts.value, taken: taken.value }) : null,
+      base.value ? askJob(job, 'system.revise', { system: base.value, acts: acts.value, taken: taken.value }) : null,
   )
   const system = computed(() => made.value?.system ?? base.value)
   /** Each act is one step of undo. */
