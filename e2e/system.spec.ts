@@ -45,8 +45,16 @@ test('a sample is changed by hand, kept as a revision, and planned by', async ({
 
   // Something laid in between; a figure of one's own without its reason is asked back.
   await page.getByRole('button', { name: 'Lay something in' }).click()
+  await page.getByRole('button', { name: 'Lay in here' }).first().click()
   await page.getByRole('radio', { name: 'Grip coat' }).click()
   await expect(row(/^Grip coat/)).toBeVisible()
+  await expect(page.getByText(/opens .* after .* ends · shuts .* after it begins/).first()).toBeVisible()
+  // One finish or the other; then always again.
+  await page.getByRole('radio', { name: 'If chosen on the plan' }).click()
+  await page.getByRole('radiogroup', { name: 'Laid instead of' }).getByRole('radio', { name: 'Protection' }).click()
+  await expect(page.locator('.layer', { hasText: 'only if chosen' })).toHaveCount(2)
+  await page.getByRole('radio', { name: 'Always' }).click()
+  await expect(page.locator('.layer', { hasText: 'only if chosen' })).toHaveCount(0)
   await row(/^Membrane\s*whole field/).click()
   await page.getByLabel('Figure of one').fill('1.4')
   await page.getByRole('button', { name: 'Lay it so' }).click()

@@ -46,6 +46,8 @@ const opened = shallowRef<Job | null>(null)
 const library = shallowRef<Sheet[]>([])
 /** What the area that it is read for stands still without; null: all of the sheet is asked. */
 const needs = shallowRef<string[] | null>(null)
+/** Figures that were left for later and that the work stands still without now. */
+const later = computed(() => (typeof route.query.ask === 'string' ? route.query.ask.split(',') : []))
 const restShown = ref(false)
 const like = computed(() => library.value.find((s) => s.id === props.like) ?? null)
 const draft = useDraft(
@@ -66,8 +68,6 @@ void Promise.all([book.job(props.job, theTime()), askJob(props.job, 'sheet.libra
 /** A sheet of one's own was misread, or there is another printing of it. */
 const MEANT = ['correct', 'printing'] as const
 const corrects = computed(() => !!entry.value && draft.typed.value.meant !== 'printing')
-/** Figures that were left for later and that the work stands still without now. */
-const later = computed(() => (typeof route.query.ask === 'string' ? route.query.ask.split(',') : []))
 async function askNeeds(): Promise<string[] | null> {
   if (later.value.length) return later.value
   if (!props.area) return null
@@ -77,7 +77,8 @@ async function askNeeds(): Promise<string[] | null> {
 }
 // A pack that is read for an area is a pack of some size.
 watch([like, needs, draft.ready], ([sheet, first, ready]) => {
-  if (sheet && first && ready && !sheet.role && !draft.typed.value.packs) void draft.type('packs', '1')
+  if (sheet && first && ready && !later.value.length && !sheet.role && !draft.typed.value.packs)
+    void draft.type('packs', '1')
 })
 
 // A sheet of one's own is gone on from with what it says; a sample gives the form alone.
@@ -88,6 +89,7 @@ watch([like, draft.ready], async ([sheet, ready], _before, onCleanup) => {
   const { typed: all } = await call('sheet.typed', { sheet })
   const typed = later.value.length ? { ...without(all, ...later.value), wrong: say('sheet.later') } : all
   if (latest && (await draft.untouched())) await draft.replace({ ...typed, id: draft.typed.value.id ?? newId() })
+  if (latest && later.value[0]) ask(later.value[0])
 })
 
 const files = computed<File[]>(() => JSON.parse(draft.typed.value.files ?? '[]') as File[])
@@ -112,7 +114,10 @@ watch(like, () => draft.load())
 /** What cannot wait, in the order in which a sheet is printed: the name, the figures, the pack. */
 const first = computed(() =>
   needs.value
-    ? questions.value.filter((q) => q.id === 'name' || needs.value!.includes(q.id) || /^packs\.\d+\.size$/.test(q.id))
+    ? questions.value.filter(
+        (q) =>
+          needs.value!.includes(q.id) || (!later.value.length && (q.id === 'name' || /^packs\.\d+\.size$/.test(q.id))),
+      )
     : [],
 )
 const answered = computed(() => first.value.filter((q) => q.state === 'answered').length)
