@@ -28,7 +28,7 @@ const fit = computed(() => {
 })
 const place = computed(() => props.layer.where[0]?.on as (typeof PLACES)[number])
 const faces = computed(() => (props.layer.where[0]?.faces?.[0] ?? '') as (typeof FACES)[number])
-const decided = computed(() => (option.value?.decided ?? '') as (typeof DECIDED)[number])
+const decided = computed(() => (chosenBy.value?.decided ?? '') as (typeof DECIDED)[number])
 /** What it may be laid instead of: what lies where it does; the film is always laid. */
 const roleOf = (of?: Layer) => props.system.products.find((each) => each.key === of?.product)?.role ?? 'membrane'
 const others = computed(() =>
@@ -36,8 +36,10 @@ const others = computed(() =>
     (each) => each.id !== props.layer.id && roleOf(each) !== 'membrane' && each.where[0]?.on === place.value,
   ),
 )
-const option = computed(() => props.system.options?.find((each) => props.layer.in?.startsWith(`${each.id}.`)))
-const instead = computed(() => others.value.find((each) => option.value && each.in?.startsWith(`${option.value.id}.`)))
+const chosenBy = computed(() => props.system.options?.find((each) => props.layer.in?.startsWith(`${each.id}.`)))
+const instead = computed(() =>
+  others.value.find((each) => chosenBy.value && each.in?.startsWith(`${chosenBy.value.id}.`)),
+)
 const lie = (on: string, face: string) =>
   emit('act', { does: 'place', layer: props.layer.id, on, faces: face ? [face] : [] })
 const nameOf = (of?: Layer) => say(`product.${roleOf(of)}`)
