@@ -25,12 +25,12 @@ var mayImport = map[string]string{
 	"takeoff": "ask cutting fault figure order pressure rules sheet system wetarea",
 	"choice":  "ask fault figure order pressure rules sheet system takeoff wetarea",
 	"logbook": "ask climate cure cutting fault figure film gates mixing order rules sheet strict system takeoff units watertest wetarea",
-	"site":    "ask choice fault figure film logbook order rules sheet system takeoff wetarea",
-	"ops":     "ask choice cutting fault figure film gates logbook rules sheet site strict system takeoff units watertest wetarea",
+	"site":    "ask choice fault figure film logbook order rules schedule sheet system takeoff wetarea",
+	"ops":     "ask choice cutting fault figure film gates logbook rules schedule sheet site strict system takeoff units watertest wetarea",
 
 	// for tests alone
 	"cutting/everyway": "cutting",
-	"ops/opcases":      "climate cure cutting fault film mixing ops pressure schedule sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
+	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
 }
 
 // outside are what the core takes from elsewhere, and nothing under them: what is sent to the page is

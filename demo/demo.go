@@ -238,7 +238,7 @@ func (m *maker) body(area string, e event) (json.RawMessage, error) {
 	for strings.Contains(text, `"$`) {
 		before, rest, _ := strings.Cut(text, `"$`)
 		key, after, _ := strings.Cut(rest, `"`)
-		if _, known := m.job.Named[key]; !known && strings.HasPrefix(key, "batch") {
+		if _, known := m.job.Named[key]; !known && (strings.HasPrefix(key, "batch") || strings.HasPrefix(key, "crew")) {
 			at, err := m.when(e.Ago)
 			if err != nil {
 				return nil, err

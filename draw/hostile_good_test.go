@@ -146,6 +146,18 @@ func (h hostile) addPage(t *testing.T) {
 	add("system.blank", `{%s,"sheet":"sample.flexible_cementitious"}`, book)
 	add("system.try", `{%s,"area":%q,"systems":[%s]}`, book, made.Areas["shower1"], systems.Systems[0])
 	add("sheet.needs", `{%s,"area":%q,"sheet":"sample.flexible_cementitious"}`, book, made.Areas["shower1"])
+	const days = `"now":"2026-03-04T12:00:00Z","midnights":["2026-03-04T00:00:00Z","2026-03-05T00:00:00Z","2026-03-06T00:00:00Z","2026-03-07T00:00:00Z"]`
+	add("schedule.plan", `{%s,%s,"most_nodes":5,"slacks":true,"indoors_C":18,"held":[{"area":%q,"step":"coat_1","start":"2026-03-05T08:00:00Z"}]}`, book, days, made.Areas["shower1"])
+	var planned struct {
+		Rows    []json.RawMessage
+		Problem json.RawMessage
+	}
+	answer("schedule.plan", &planned)
+	add("schedule.mend", `{%s,%s,"most_nodes":5}`, book, days)
+	add("schedule.solve", `%s`, planned.Problem)
+	rows, _ := json.Marshal(append([]json.RawMessage{}, planned.Rows...))
+	add("schedule.table", `{"format":"ics","rows":%s,"crews":{},"offset_min":60,%s}`, rows, now)
+	add("draw.days", `{"rows":%s,"crews":[{"id":"a","name":"Crew one"}],%s,"offset_min":60,%s}`, rows, now, view)
 	add("system.changes", `{"before":%s,"after":%s}`, systems.Systems[0], systems.Systems[1])
 	add("system.export", `{"systems":[%s]}`, systems.Systems[0])
 	answer("system.export", &exported)

@@ -90,8 +90,12 @@ func (t Track) mean(from, to, side float64, off offs) (value float64, known bool
 	return edge(worse, gap, before.Shut), true
 }
 
-// Readings are the tracks that a wait moves with.
-type Readings struct{ Base, Air, Humidity Track }
+// Readings are the tracks that a wait moves with, and those that are foreseen: each of their values holds from its time to
+// the next one's.
+type Readings struct {
+	Base, Air, Humidity Track
+	Foreseen            *Readings
+}
 
 // Needs tells what a law reads: a film that minds the air needs its temperature and humidity.
 func (r Readings) tracks(minds bool) []Track {
@@ -121,6 +125,15 @@ func (r Readings) Series(until, now float64, side Side, minds bool) (series []St
 			add(p.At - atMost)
 		}
 	}
+	foreseen := r
+	if r.Foreseen != nil {
+		foreseen = *r.Foreseen
+		for _, t := range foreseen.tracks(minds) {
+			for _, p := range t {
+				add(p.At)
+			}
+		}
+	}
 	add(now)
 	for at := 1.0; at < min(now, last, until); at++ { // farther out nothing changes any more
 		add(at)
@@ -136,14 +149,16 @@ func (r Readings) Series(until, now float64, side Side, minds bool) (series []St
 			of   Track
 			side float64
 			off  offs
-		}{{&a.Base, r.Base, side.Temp, tempOff}, {&a.Temp, r.Air, side.Temp, tempOff}, {&a.Humidity, r.Humidity, side.Humidity, humidityOff}}
+
+			foreseen Track
+		}{{&a.Base, r.Base, side.Temp, tempOff, foreseen.Base}, {&a.Temp, r.Air, side.Temp, tempOff, foreseen.Air}, {&a.Humidity, r.Humidity, side.Humidity, humidityOff, foreseen.Humidity}}
 		if !minds {
 			values = values[:1]
 		}
 		dark := false
 		for _, v := range values {
 			if from >= now {
-				last, is := v.of.at(now)
+				last, is := v.foreseen.at(ahead(now, from, r.Foreseen != nil))
 				if dark = dark || !is; is {
 					*v.into = last + v.side*map[bool]float64{true: offHumidity, false: offTemp}[v.into == &a.Humidity]
 				}
@@ -171,6 +186,15 @@ func (r Readings) Series(until, now float64, side Side, minds bool) (series []St
 		from = to
 	}
 	return series, knownTo
+}
+
+// ahead is the time whose value stands for a stretch that begins at a time and was not read: now, or itself where the climate
+// is foreseen.
+func ahead(now, from float64, foreseen bool) float64 {
+	if foreseen {
+		return from
+	}
+	return now
 }
 
 // at is the last value read up to a time, else the first one.

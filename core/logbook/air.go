@@ -76,7 +76,11 @@ func (r readings) warmer(now time.Time, kelvin float64) readings {
 }
 
 func (a *Area) readingsFrom(from time.Time) cure.Readings {
-	return cure.Readings{Base: a.base.track(from), Air: a.air.track(from), Humidity: a.humidity.track(from)}
+	of := cure.Readings{Base: a.base.track(from), Air: a.air.track(from), Humidity: a.humidity.track(from)}
+	if len(a.foreseen[0]) > 0 {
+		of.Foreseen = &cure.Readings{Base: a.foreseen[0].track(from), Air: a.foreseen[1].track(from), Humidity: a.foreseen[2].track(from)}
+	}
+	return of
 }
 
 // climateSince are the area's own readings from the last one before a moment on.

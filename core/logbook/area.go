@@ -45,6 +45,7 @@ type Area struct {
 	Permits    []Permit
 	GasTests   []GasTest
 	Manned     map[string]Manned // by step
+	Timed      map[string]int    // minutes that a step takes, as somebody said
 	Leaks      []Leak
 	History    *History
 	Begun      *Begun
@@ -63,6 +64,7 @@ type Area struct {
 	unread  []Entry // not read whole
 
 	base, air, humidity readings
+	foreseen            [3]readings // the same ahead, as somebody foresees it
 	forecasts           []ForecastRead
 	remedies            map[string][]time.Time // of a step: when one was recorded
 	filmExplained       map[string]Signed      // of a coat: why it took less than its teeth say

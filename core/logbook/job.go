@@ -23,6 +23,11 @@ type Job struct {
 	Offcuts    []Offcut        `json:"offcuts"` // rests of rolls
 	Deviations []Deviation     `json:"deviations"`
 
+	Crews      []Crew         `json:"crews"`
+	SiteHours  SiteHours      `json:"site_hours"`
+	Deliveries []DeliveryDue  `json:"deliveries"`
+	Accepted   []AcceptedPlan `json:"accepted_plans"` // the first one, and the last
+
 	away        map[string]bool // areas that were put away or fetched back
 	unread      []Entry         // of the job's own book, not read whole: they may concern any area
 	own         []sheet.Sheet   // sheets
@@ -52,6 +57,7 @@ func FoldJob(entries []Entry) *Job {
 	m := mend(entries)
 	job := &Job{
 		People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Offcuts: []Offcut{},
+		Crews: []Crew{}, Deliveries: []DeliveryDue{}, Accepted: []AcceptedPlan{},
 		Deviations: append([]Deviation{}, m.deviations...), breaths: map[string][]Breath{}, away: map[string]bool{}, corrections: m.corrections,
 	}
 	for _, e := range m.settled {

@@ -43,7 +43,7 @@ func readyOf(p Problem) *ready {
 			continue
 		}
 		for c, crew := range p.Crews {
-			if crew.can(s) {
+			if crew.Can(s) {
 				r.able[i] = append(r.able[i], c)
 			}
 		}
@@ -64,14 +64,14 @@ func readyOf(p Problem) *ready {
 	return r
 }
 
-// can tells whether a crew is as many as a step needs, with its licence.
-func (c Crew) can(s Step) bool {
+// Can tells whether a crew is as many as a step needs, with its licence.
+func (c Crew) Can(s Step) bool {
 	return c.People >= s.People && (s.Licence == "" || slices.Contains(c.Licences, s.Licence))
 }
 
 // alike tells whether two crews have the same shifts and can do the same steps.
 func (r *ready) alike(a, b Crew) bool {
-	return slices.Equal(a.Shifts, b.Shifts) && !slices.ContainsFunc(r.Steps, func(s Step) bool { return a.can(s) != b.can(s) })
+	return slices.Equal(a.Shifts, b.Shifts) && !slices.ContainsFunc(r.Steps, func(s Step) bool { return a.Can(s) != b.Can(s) })
 }
 
 func onGrid(t int) int { return (t + grid - 1) / grid * grid }

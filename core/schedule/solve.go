@@ -154,13 +154,7 @@ func Solve(p Problem) (Plan, error) {
 		bound = min(bound, n.end)
 	}
 	out.EndProven, out.Bound, out.End, out.Sum = bound == best.end, &bound, &best.end, &best.sum
-	for i, s := range p.Steps {
-		start := Start{Step: s.ID, Start: best.starts[i], End: best.ends[i], Held: r.held(*best, i)}
-		if c := best.crews[i]; c >= 0 {
-			start.Crew = &p.Crews[c].ID
-		}
-		out.Starts = append(out.Starts, start)
-	}
+	out.Starts = r.plan(*best).Starts
 	return out, nil
 }
 

@@ -5,6 +5,8 @@ import SystemView from './views/system/SystemView.vue'
 import WaitsView from './views/now/WaitsView.vue'
 import LibraryView from './views/sheets/LibraryView.vue'
 import SheetView from './views/sheets/SheetView.vue'
+import DaysView from './views/days/DaysView.vue'
+import CrewsView from './views/days/CrewsView.vue'
 import MaterialsView from './views/materials/MaterialsView.vue'
 import CutView from './views/cut/CutView.vue'
 import AreaView from './views/area/AreaView.vue'
@@ -24,6 +26,8 @@ export const router = createRouter({
       component: WaitsView,
       props: true,
     },
+    { path: '/job/:job/days', name: 'days', component: DaysView, props: true },
+    { path: '/job/:job/crews', name: 'crews', component: CrewsView, props: true },
     {
       path: '/job/:job/sheets/:sheet?',
       name: 'sheets',

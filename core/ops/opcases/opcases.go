@@ -6,7 +6,7 @@ import "dusha/core/ops"
 
 // Table are the single rules beside the operations of the product, drawings apart.
 func Table() ops.Table {
-	return ops.NewTable(Rules(), Stages(), ops.Surveys(), ops.Work(), ops.Materials(), ops.Systems(), ops.Cuts())
+	return ops.NewTable(Rules(), Stages(), ops.Surveys(), ops.Work(), ops.Materials(), ops.Systems(), ops.Cuts(), ops.Days())
 }
 
 // Operations are the operations by group and kind (or shape) of a case.

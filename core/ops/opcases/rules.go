@@ -7,7 +7,6 @@ import (
 	"dusha/core/mixing"
 	"dusha/core/ops"
 	"dusha/core/pressure"
-	"dusha/core/schedule"
 	"dusha/core/sheet"
 	"dusha/core/system"
 	"dusha/core/takeoff"
@@ -24,7 +23,6 @@ func Rules() []ops.Op {
 		ops.Make("wetarea.box_tank", "Areas, junctions and volume of a box tank.", func(in boxIn) (wetarea.BoxTakeoff, error) { return in.BoxTank.Measure() }),
 		ops.Make("wetarea.screed", "Volume and thickness of a floor built to fall.", func(in screedIn) (wetarea.Screeded, error) { return in.Screed.Measure() }),
 		ops.Make("wetarea.falls", "Falls of surveyed levels to their drain.", levels),
-		ops.Make("schedule.solve", "When each step may run, proven best.", schedule.Solve),
 		ops.Make("pressure.judge", "Water pressure on both sides against the ratings.", judgePressure),
 		ops.Make("pressure.movement", "Unbonded width over a moving joint.", func(in movementIn) (pressure.Unbonded, error) { return in.Movement.Width() }),
 		ops.Make("pressure.elongation", "Least elongation for an unbonded width.", elongation),

@@ -30,6 +30,13 @@ export function stopCutter(): void {
   door = null
 }
 
+/** Asks the second core. @throws Refusal */
+async function ask<T>(op: string, input: object): Promise<T> {
+  const answer = JSON.parse(await open().call(op, JSON.stringify(input))) as { out: T } | { faults: Fault[] }
+  if ('faults' in answer) throw new Refusal(answer.faults)
+  return answer.out
+}
+
 /**
  * Looks for the best plan, telling of each better one. It gives the last one.
  * @throws Refusal when the runs cannot be cut
@@ -44,11 +51,35 @@ export async function searchCut(
   const begun = from?.steps ?? 0
   do {
     const input = { ...bands, steps: best ? SLICE : 0, ...(best?.from ? { from: best.from } : {}) }
-    const text = await open().call('cutting.bands', JSON.stringify(input))
+    const found: Cut = await ask('cutting.bands', input)
     if (ended()) return
-    const answer = JSON.parse(text) as { out: Cut } | { faults: Fault[] }
-    if ('faults' in answer) throw new Refusal(answer.faults)
-    best = answer.out
+    best = found
     tell(best)
   } while (best.from && best.steps - begun < ENOUGH)
+}
+
+export type Plan = Schemas['SchedulePlan']
+
+/** How many orders of crews and steps are looked at between two answers, and how many at most before one is asked to look on. */
+const NODES = 200
+export const ENOUGH_NODES = 6000
+
+/**
+ * Looks for a plan of the days that ends sooner, telling of each answer.
+ * @throws Refusal when the problem cannot be read
+ */
+export async function searchDays(
+  problem: Schemas['ScheduleProblem'],
+  from: Plan['from'],
+  tell: (plan: Plan) => void,
+  ended: () => boolean,
+): Promise<void> {
+  let next = from
+  const begun = from?.nodes ?? 0
+  do {
+    const plan: Plan = await ask('schedule.solve', { ...problem, most_nodes: NODES, ...(next ? { from: next } : {}) })
+    if (ended()) return
+    tell(plan)
+    next = plan.from
+  } while (next && next.nodes - begun < ENOUGH_NODES)
 }

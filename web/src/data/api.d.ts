@@ -106,6 +106,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/draw.days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draws a plan of the days: the hours of each, the areas as lanes, the crews as paths. */
+        post: operations["compute-draw-days"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/draw.film": {
         parameters: {
             query?: never;
@@ -542,6 +559,74 @@ export interface paths {
         put?: never;
         /** Lists the local-rules profiles that ship. */
         post: operations["compute-rules-shipped"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/schedule.mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tries what could bring the end forward, each by itself, and gives what helps. */
+        post: operations["compute-schedule-mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/schedule.plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lays out the open steps of all areas over crews and days: least end first, as far as the nodes that are given. */
+        post: operations["compute-schedule-plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/schedule.solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When each step may run, proven best. */
+        post: operations["compute-schedule-solve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compute/schedule.table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes a plan of the days as CSV or iCalendar (RFC 5545). */
+        post: operations["compute-schedule-table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1702,6 +1787,22 @@ export interface components {
             sheet: string;
             want?: string;
         };
+        DrawDayCrew: {
+            id: string;
+            name: string;
+        };
+        DrawDaysInputs: {
+            crews: components["schemas"]["DrawDayCrew"][];
+            /** Format: int64 */
+            days?: number;
+            lit?: string;
+            /** Format: date-time */
+            now: string;
+            /** Format: int64 */
+            offset_min: number;
+            rows: components["schemas"]["SiteRow"][];
+            view: components["schemas"]["DrawView"];
+        };
         DrawDrawing: {
             box: components["schemas"]["DrawBox"];
             items: components["schemas"]["DrawItem"][];
@@ -1929,6 +2030,12 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        LogbookAcceptedPlan: {
+            at: string;
+            by: string;
+            end: string;
+            starts: components["schemas"]["LogbookPlanned"][];
+        };
         LogbookAddedLine: {
             /** Format: int64 */
             bucket: number;
@@ -2112,6 +2219,22 @@ export interface components {
             expires?: string;
             opened?: string;
         };
+        LogbookCrew: {
+            away?: boolean;
+            crew: string;
+            days: components["schemas"]["LogbookCrewDay"][];
+            licences?: string[];
+            name: string;
+            /** Format: int64 */
+            people: number;
+            shifts: components["schemas"]["LogbookShift"][];
+        };
+        LogbookCrewDay: {
+            crew: string;
+            date: string;
+            reason?: string;
+            shifts: components["schemas"]["LogbookHours"][];
+        };
         LogbookCutLook: {
             began: boolean;
             entry: string;
@@ -2122,6 +2245,10 @@ export interface components {
             of: number;
             rests: number[];
             rolls: components["schemas"]["CuttingWorkRoll"][];
+            sheet: string;
+        };
+        LogbookDeliveryDue: {
+            at: string;
             sheet: string;
         };
         LogbookDeviation: {
@@ -2191,6 +2318,10 @@ export interface components {
             };
             path?: components["schemas"]["LogbookSpot"][];
             photos?: components["schemas"]["LogbookPhoto"][];
+        };
+        LogbookHours: {
+            from: string;
+            to: string;
         };
         LogbookJobLook: {
             demo: boolean;
@@ -2397,6 +2528,13 @@ export interface components {
             texture: string;
             used: components["schemas"]["SystemUsed"][];
         };
+        LogbookPlanned: {
+            area: string;
+            crew?: string;
+            end: string;
+            start: string;
+            step: string;
+        };
         LogbookRain: {
             /** Format: date-time */
             at: string;
@@ -2439,6 +2577,11 @@ export interface components {
             /** Format: double */
             value?: number;
         };
+        LogbookShift: {
+            days: number[];
+            from: string;
+            to: string;
+        };
         LogbookSighting: {
             /** Format: date-time */
             at: string;
@@ -2467,6 +2610,11 @@ export interface components {
             entry: string;
             note?: string;
             person?: string;
+        };
+        LogbookSiteHours: {
+            inspector?: components["schemas"]["LogbookShift"][];
+            /** Format: int64 */
+            travel_min: number;
         };
         LogbookSpot: {
             /** Format: double */
@@ -3023,6 +3171,9 @@ export interface components {
             /** Format: date-time */
             now: string;
         };
+        OpsMendsOut: {
+            mends: components["schemas"]["SiteMend"][];
+        };
         OpsMiddleIn: {
             area: string;
             entries?: unknown[];
@@ -3127,6 +3278,44 @@ export interface components {
             next: string;
             profile: components["schemas"]["RulesProfile"] | null;
             questions: components["schemas"]["AskQuestion"][];
+        };
+        OpsScheduleIn: {
+            entries?: unknown[];
+            foreseen?: components["schemas"]["SiteForeseen"][];
+            from?: components["schemas"]["ScheduleSearch"];
+            heater?: components["schemas"]["SiteHeater"][];
+            held?: components["schemas"]["SiteHeldStep"][];
+            /** Format: double */
+            indoors_C?: number;
+            job?: string;
+            /** Format: int64 */
+            longer_min?: number;
+            midnights: string[];
+            /** Format: int64 */
+            more_crews?: number;
+            /** Format: int64 */
+            more_people?: number;
+            /** Format: int64 */
+            most_nodes: number;
+            /** Format: date-time */
+            now: string;
+            plan?: components["schemas"]["SchedulePlan"];
+            rain?: components["schemas"]["SiteStretch"][];
+            slacks?: boolean;
+            weekends?: boolean;
+        };
+        OpsScheduleTableIn: {
+            crew?: string;
+            crews: {
+                [key: string]: string;
+            };
+            format: string;
+            heads?: string[];
+            /** Format: date-time */
+            now: string;
+            /** Format: int64 */
+            offset_min: number;
+            rows: components["schemas"]["SiteRow"][];
         };
         OpsSeenIn: {
             area: string;
@@ -3402,6 +3591,92 @@ export interface components {
                 [key: string]: components["schemas"]["SheetSaid"];
             };
         };
+        ScheduleCrew: {
+            id: string;
+            licences: string[];
+            /** Format: int64 */
+            people: number;
+            shifts: number[][];
+        };
+        ScheduleHeld: {
+            by: string;
+            step?: string;
+        };
+        ScheduleLink: {
+            after: string;
+            anchor?: string;
+            before: string;
+            /** Format: int64 */
+            latest_min?: number;
+            /** Format: int64 */
+            least_min?: number;
+            opens?: number[][];
+            shuts?: number[][];
+        };
+        ScheduleOpen: {
+            crews: number[];
+            order: number[][];
+        };
+        SchedulePlan: {
+            /** Format: int64 */
+            bound_min: number | null;
+            /** Format: int64 */
+            end_min: number | null;
+            end_proven: boolean;
+            found: boolean;
+            from: components["schemas"]["ScheduleSearch"] | null;
+            /** Format: int64 */
+            nodes: number;
+            proven: boolean;
+            starts: components["schemas"]["ScheduleStart"][];
+            /** Format: int64 */
+            sum_min: number | null;
+        };
+        ScheduleProblem: {
+            crews: components["schemas"]["ScheduleCrew"][];
+            from?: components["schemas"]["ScheduleSearch"];
+            /** Format: int64 */
+            horizon_min: number;
+            links: components["schemas"]["ScheduleLink"][];
+            /** Format: int64 */
+            most_nodes: number;
+            steps: components["schemas"]["ScheduleStep"][];
+            /** Format: int64 */
+            travel_min: number;
+        };
+        ScheduleSearch: {
+            best: components["schemas"]["ScheduleOpen"] | null;
+            /** Format: int64 */
+            nodes: number;
+            open: components["schemas"]["ScheduleOpen"][];
+        };
+        ScheduleStart: {
+            crew: string | null;
+            /** Format: int64 */
+            end_min: number;
+            held_by: components["schemas"]["ScheduleHeld"];
+            /** Format: int64 */
+            start_min: number;
+            step: string;
+        };
+        ScheduleStep: {
+            area: string;
+            closed?: number[][];
+            /** Format: int64 */
+            closed_after_min?: number;
+            hands?: boolean;
+            id: string;
+            licence?: string;
+            /** Format: int64 */
+            minutes: number;
+            /** Format: int64 */
+            not_after_min?: number;
+            /** Format: int64 */
+            not_before_min?: number;
+            pauses?: boolean;
+            /** Format: int64 */
+            people?: number;
+        };
         SheetFile: {
             id: string;
             kind: string;
@@ -3500,10 +3775,13 @@ export interface components {
             name: string;
         };
         SiteBoard: {
+            accepted_plans: components["schemas"]["LogbookAcceptedPlan"][];
             areas: components["schemas"]["SiteLine"][];
             away: boolean;
             board: components["schemas"]["LogbookBoard"];
             counted: components["schemas"]["LogbookCounted"][];
+            crews: components["schemas"]["LogbookCrew"][];
+            deliveries: components["schemas"]["LogbookDeliveryDue"][];
             demo: boolean;
             deviations: components["schemas"]["LogbookDeviation"][];
             id: string;
@@ -3514,7 +3792,71 @@ export interface components {
             people: components["schemas"]["LogbookPerson"][];
             profiles: components["schemas"]["RulesProfile"][];
             rules: components["schemas"]["RulesProfile"];
+            site_hours: components["schemas"]["LogbookSiteHours"];
             time_zone: string;
+        };
+        SiteDayChange: {
+            area: string;
+            /** Format: date-time */
+            before: string;
+            crew: boolean;
+            name: string;
+            /** Format: date-time */
+            now: string;
+            step: string;
+            tell: boolean;
+            title: string;
+        };
+        SiteDays: {
+            /** Format: date-time */
+            accepted: string | null;
+            /** Format: date-time */
+            bound: string | null;
+            chain: components["schemas"]["SiteStepOf"][];
+            changes: components["schemas"]["SiteDayChange"][];
+            /** Format: date-time */
+            end: string | null;
+            end_proven: boolean;
+            /** Format: date-time */
+            first: string | null;
+            found: boolean;
+            from: components["schemas"]["ScheduleSearch"] | null;
+            left: components["schemas"]["SiteLeftOut"][];
+            /** Format: int64 */
+            nodes: number;
+            problem: components["schemas"]["ScheduleProblem"];
+            promises: components["schemas"]["SitePromise"][];
+            proven: boolean;
+            rows: components["schemas"]["SiteRow"][];
+            supposed: string[];
+        };
+        SiteForeseen: {
+            /** Format: double */
+            air_C: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            rh_percent: number;
+        };
+        SiteHeater: {
+            /** Format: double */
+            K: number;
+            area: string;
+        };
+        SiteHeldBy: {
+            area: string;
+            by: string;
+            name: string;
+            step: string;
+            title: string;
+            /** Format: date-time */
+            until: string;
+        };
+        SiteHeldStep: {
+            area: string;
+            /** Format: date-time */
+            start: string;
+            step: string;
         };
         SiteLayout: {
             lists: components["schemas"]["SiteLayoutOne"][];
@@ -3539,6 +3881,15 @@ export interface components {
             wants: components["schemas"]["TakeoffWant"][];
             /** Format: double */
             width_mm: number;
+        };
+        SiteLeftOut: {
+            area: string;
+            args: {
+                [key: string]: unknown;
+            };
+            key: string;
+            name: string;
+            title: string;
         };
         SiteLine: {
             away: boolean;
@@ -3600,6 +3951,24 @@ export interface components {
             waits: components["schemas"]["LogbookWaitLook"][];
             withdrawn: components["schemas"]["LogbookWithdrawn"][];
         };
+        SiteMend: {
+            area: string;
+            /** Format: date-time */
+            end: string;
+            name: string;
+            /** Format: double */
+            sooner_h: number;
+            try: string;
+        };
+        SitePromise: {
+            area: string;
+            /** Format: date-time */
+            early: string;
+            /** Format: date-time */
+            late: string;
+            name: string;
+            what: string;
+        };
         SitePurchase: {
             areas: components["schemas"]["SiteAreaName"][];
             /** Format: int64 */
@@ -3610,6 +3979,30 @@ export interface components {
             unplaced: components["schemas"]["SiteAreaName"][];
             /** Format: double */
             weight_kg: number;
+        };
+        SiteRow: {
+            area: string;
+            crew: string;
+            /** Format: date-time */
+            end: string;
+            hands: boolean;
+            held: components["schemas"]["SiteHeldBy"];
+            hold: boolean;
+            lacks: string[];
+            /** Format: int64 */
+            minutes: number;
+            name: string;
+            /** Format: date-time */
+            opens: string | null;
+            /** Format: date-time */
+            shuts: string | null;
+            /** Format: int64 */
+            slack_min: number | null;
+            /** Format: date-time */
+            start: string;
+            stated: boolean;
+            step: string;
+            title: string;
         };
         SiteSheetLine: {
             id: string;
@@ -3631,6 +4024,16 @@ export interface components {
             stage: string;
             title: string;
             tools: string[];
+        };
+        SiteStepOf: {
+            area: string;
+            step: string;
+        };
+        SiteStretch: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
         };
         SiteTrial: {
             build: components["schemas"]["ChoiceLayer"][];
@@ -4838,6 +5241,30 @@ export interface operations {
             };
         };
     };
+    "compute-draw-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawDaysInputs"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawDrawing"];
+                };
+            };
+        };
+    };
     "compute-draw-film": {
         parameters: {
             query?: never;
@@ -5458,6 +5885,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsShippedOut"];
+                };
+            };
+        };
+    };
+    "compute-schedule-mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsMendsOut"];
+                };
+            };
+        };
+    };
+    "compute-schedule-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsScheduleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteDays"];
+                };
+            };
+        };
+    };
+    "compute-schedule-solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleProblem"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchedulePlan"];
+                };
+            };
+        };
+    };
+    "compute-schedule-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsScheduleTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsTextOut"];
                 };
             };
         };

@@ -17,6 +17,7 @@ type Ask =
   | ({ kind: 'section' } & Pick<Schemas['DrawSectionInputs'], 'layers'>)
   | ({ kind: 'film' } & Pick<Schemas['DrawFilmInputs'], 'film'>)
   | ({ kind: 'shelf' } & Pick<Schemas['DrawShelfInputs'], 'lines' | 'lit'>)
+  | ({ kind: 'days' } & Pick<Schemas['DrawDaysInputs'], 'rows' | 'crews' | 'now' | 'lit'>)
   | ({ kind: 'rolls' } & Pick<Schemas['DrawRollsInputs'], 'work' | 'wants' | 'lit' | 'next'>)
 
 /** grow: as high as what is drawn; else it fills its host. */
@@ -30,6 +31,7 @@ function made(view: Schemas['DrawView']): Promise<Schemas['DrawDrawing']> {
   const offset_min = offsetOf(now())
   if (kind === 'tide') return call('draw.tide', { ...(input as Schemas['DrawTideInputs']), offset_min, view })
   if (kind === 'levels') return call('draw.levels', { ...(input as Schemas['DrawLevelsInputs']), offset_min, view })
+  if (kind === 'days') return call('draw.days', { ...(input as Schemas['DrawDaysInputs']), offset_min, view })
   if (kind === 'section') return call('draw.section', { ...(input as Schemas['DrawSectionInputs']), view })
   if (kind === 'film') return call('draw.film', { ...(input as Schemas['DrawFilmInputs']), view })
   if (kind === 'shelf') return call('draw.shelf', { ...(input as Schemas['DrawShelfInputs']), view })

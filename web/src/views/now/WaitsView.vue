@@ -104,6 +104,7 @@ function open(area: AreaLine): void {
           <strong>{{ say('waits.suppose') }}</strong>
           <span class="small">{{ warmer ? say('waits.supposed', { k: Math.abs(warmer) }) : '' }}</span>
         </p>
+        <router-link class="outline" :to="`/job/${props.job}/days`">{{ say('days.open') }}</router-link>
         <OneOf
           v-slot="{ option }"
           class="three"

@@ -1,0 +1,265 @@
+package logbook
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"dusha/core/cure"
+	"dusha/core/system"
+)
+
+// What of an area is still to be done, as a plan of the days asks it: how long each step takes, who does it, what it waits for.
+
+// Ahead is a step that is still open.
+type Ahead struct {
+	Step      system.Step
+	Minutes   int
+	Stated    bool // somebody said how long it takes here
+	Hands     bool // somebody is bound; else it runs by itself
+	Pauses    bool // it may be left over night and gone on with
+	Outside   bool // rain, frost and wind keep it off
+	RainSafe  float64
+	NotBefore time.Time // zero: whenever
+	NotAfter  time.Time // zero: it never shuts
+	Opened    string    // the step done before that its times count from
+	Waits     []AheadWait
+	Short     []Material // what does not last for it, or was not counted
+}
+
+// AheadWait is a window that counts from a step which is open too.
+type AheadWait struct {
+	After        string
+	Opens, Shuts string // what the least and the latest count from: "start" or "end"
+	Known        bool   // the climate that it moves with was read, or is supposed
+	wait         wait
+	area         *Area
+}
+
+// Window is when a step may begin whose wait counts from a beginning and an end, with the earliest that it could be if the
+// climate is kinder; zero where the times end before, or where it never shuts.
+func (w AheadWait) Window(now, began, ended time.Time) (opens, early, shuts time.Time) {
+	switch {
+	case w.Opens == "start":
+		ended = began
+	case w.Shuts == "end":
+		began = ended
+	}
+	made := w.area.reckon(wait{opening: w.wait.opening, law: w.wait.law}, began, ended)
+	if !made.known {
+		return opens, early, shuts
+	}
+	from := now.Sub(made.from).Hours()
+	by := made.asOf(from)
+	opens, _ = made.time(by.Opens())
+	shuts, _ = made.time(by.At(0).Closes)
+	damp := made.law.Damp
+	warm, _ := made.readings.Series(ahead, from, cure.Side{Temp: 1, Humidity: -damp}, made.law.MindsOf("humidity"))
+	early, _ = made.time(made.window.Over(cure.Edges{Cold: warm, Warm: warm}).Opens())
+	return opens, early, shuts
+}
+
+// Foreseen is the climate of an hour ahead.
+type Foreseen struct {
+	At       time.Time
+	Temp     float64 // of air and base, °C
+	Humidity float64 // percent
+}
+
+// Foresee is the area as if the climate ahead were as somebody foresees it, and some K warmer. Where nothing was read yet, it
+// counts from now on as foreseen; with nothing foreseen either it stays unknown.
+func (a *Area) Foresee(now time.Time, list []Foreseen, warmer float64) *Area {
+	other := *a
+	memo := *a.memo
+	memo.windows, memo.ways = map[string][]wait{}, map[string]way{}
+	other.memo = &memo
+	if len(list) == 0 {
+		if warmer != 0 {
+			other.base, other.air = a.base.warmer(now, warmer), a.air.warmer(now, warmer)
+		}
+		return &other
+	}
+	var base, air, humidity readings
+	for _, f := range list {
+		base.add(reading{when: f.At, value: f.Temp + warmer, supposed: true})
+		air.add(reading{when: f.At, value: f.Temp + warmer, supposed: true})
+		humidity.add(reading{when: f.At, value: f.Humidity, supposed: true})
+	}
+	other.foreseen = [3]readings{base, air, humidity}
+	for i, track := range []*readings{&other.base, &other.air, &other.humidity} {
+		if len(*track) == 0 {
+			first := other.foreseen[i][0]
+			first.when = now
+			*track = readings{first}
+		}
+	}
+	return &other
+}
+
+// ClimateRead tells whether the climate was read here that waits are reckoned by.
+func (a *Area) ClimateRead() bool { return len(a.base) > 0 }
+
+// StillOpen are the steps of an area that are still to be done, in their order; those of a later visit are not among them.
+func (a *Area) StillOpen(now time.Time) (list []Ahead) {
+	a.clock = now
+	open := map[string]bool{}
+	for _, stage := range a.Order.Stages {
+		if stage.Visit != nil {
+			continue
+		}
+		for _, s := range stage.Steps {
+			if a.finished(s) || s.Hold() && a.passed(s.ID) || a.dropped(s) || s.Does == system.Survey || s.Does == system.Plan {
+				continue
+			}
+			open[s.ID] = true
+			list = append(list, a.aheadOf(s, open, now))
+		}
+	}
+	return list
+}
+
+func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead {
+	h := Ahead{
+		Step: s, Hands: s.By != "inspector" && s.By != "other_trade", Pauses: slices.Contains(pausing, s.Does), Outside: a.outdoors() && !s.Hold(), Waits: []AheadWait{},
+		Short: slices.DeleteFunc(a.materials(s, now), func(m Material) bool { return !m.Short && (m.Known || m.Need == 0) }),
+	}
+	h.Minutes, h.Stated = a.Timed[s.ID]
+	if !h.Stated {
+		h.Minutes = a.reckoned(s, now)
+	}
+	if slices.Contains(unattended, s.Does) || s.Again != nil {
+		h.Hands = false
+	}
+	if h.Outside && len(doingFor(s).lays(a, s)) > 0 {
+		h.RainSafe, _ = starting{Area: a, step: s, of: doingFor(s).lays(a, s)[0], now: now}.safeAfter("rain_safe")
+	}
+	for _, o := range a.openings(s) {
+		anchor := a.anchorOf(o)
+		w := AheadWait{After: o.After, Opens: "end", Shuts: "start", wait: wait{opening: o, law: o.sheet.Law()}, area: a, Known: a.ClimateRead()}
+		switch anchor {
+		case "coat_begun":
+			w.Opens = "start"
+		case "coat_ended":
+			w.Shuts = "end"
+		}
+		if open[o.After] {
+			h.Waits = append(h.Waits, w)
+			continue
+		}
+		running, is := a.waitFor(o, a.uncovered(s))
+		if !is || !running.known {
+			continue
+		}
+		standing := running.at(now)
+		if opens, is := running.time(standing.Opens); is && opens.After(h.NotBefore) {
+			h.NotBefore, h.Opened = opens, o.After
+		}
+		if shuts, is := running.time(standing.Closes); is && (h.NotAfter.IsZero() || shuts.Before(h.NotAfter)) && !a.remedied(s.ID, running, now) {
+			h.NotAfter = shuts
+		}
+	}
+	return h
+}
+
+var (
+	// pausing is work that may be left and gone on with.
+	pausing = []system.Doing{system.Prepare, system.Cut, system.Mask, system.Protect, system.Unprotect}
+	// unattended runs by itself.
+	unattended = []system.Doing{system.Wait, system.Test, system.Milestone}
+)
+
+// pace is how long a step takes until somebody says otherwise: setting up, and so much an hour.
+type pace struct {
+	setUp float64 // min
+	perH  float64 // m² an hour; 0: it takes its setting up alone
+}
+
+// paces are what a usual crew comes to. They are the trade's rough figures: a person says what it takes here.
+var paces = map[system.Doing]pace{
+	system.Prepare: {30, 10}, system.Check: {20, 0}, system.Cut: {15, 30}, system.Wet: {10, 60}, system.Place: {30, 6}, system.Mask: {15, 40},
+	system.Unmask: {15, 0}, system.Mist: {10, 0}, system.PlanTest: {10, 0}, system.Fill: {30, 0}, system.SprayTest: {45, 0}, system.Drain: {45, 0},
+	system.Rinse: {30, 0}, system.Protect: {15, 30}, system.Unprotect: {15, 40}, system.AcceptIt: {15, 0}, system.Sign: {15, 0},
+}
+
+// reckoned is how long what is left of a step takes, min: by the local rules where they say it, else as a usual crew does.
+func (a *Area) reckoned(s system.Step, now time.Time) int {
+	if a.Plan == nil {
+		return 1
+	}
+	switch {
+	case s.Does == system.Test:
+		return a.testLeft(now)
+	case s.Does == system.Milestone || s.Does == system.Wait:
+		return 1
+	case s.Again != nil:
+		return a.againLeft(s, now)
+	}
+	p, known := paces[s.Does]
+	if !known { // what is laid
+		p = pace{a.Plan.Rules.Limit("weigh").Value + a.Plan.Rules.Limit("walk").Value, a.Plan.Rules.Limit("crew_rate").Value}
+	}
+	left := a.stillToDo(s)
+	minutes := p.setUp * left
+	if p.perH > 0 {
+		minutes = p.setUp + 60*a.sizeOf(s)*left/p.perH
+	}
+	const step = 5 // nobody reckons closer
+	return max(step, int(math.Ceil(minutes/step))*step)
+}
+
+// sizeOf is how large what a step works on is, m²: its coat, what else it lays, else the whole field.
+func (a *Area) sizeOf(s system.Step) (size float64) {
+	if coat, is := a.coatOf(s); is {
+		for _, share := range coat.Surface {
+			size += share.Area
+		}
+		return size
+	}
+	const perPiece, perMetre = 0.3, 0.2 // as much work as so many m²
+	for _, w := range a.ownWorks(s) {
+		for _, p := range w.Places {
+			size += p.Size * map[string]float64{"m2": 1, "m": perMetre, "count": perPiece}[p.Unit]
+		}
+	}
+	if s.Does == system.Place || s.Does == system.Cut {
+		return size + perPiece*float64(len(a.PieceLooks()))
+	}
+	if size > 0 || a.Takeoff == nil || len(a.Takeoff.Coats) == 0 {
+		return size
+	}
+	for _, share := range a.Takeoff.Coats[0].Surface {
+		size += share.Area
+	}
+	return size
+}
+
+// testLeft is how long the water has still to stand, min: as planned, else as the local rules ask.
+func (a *Area) testLeft(now time.Time) int {
+	hours := a.Plan.Rules.Limit("test_hours").Value
+	if a.Geometry != nil && a.Geometry.Water != nil {
+		hours += a.Plan.Rules.Limit("test_soak").Value
+	}
+	if t := a.test(); t != nil && t.Chosen.Planned > 0 {
+		hours = t.Chosen.Planned + t.Chosen.Soak
+		if n := len(t.Runs); n > 0 {
+			hours = max(0, hours-now.Sub(t.Runs[n-1].At).Hours())
+		}
+	}
+	return max(1, int(math.Ceil(60*hours)))
+}
+
+// againLeft is how long a step goes on coming back, min: by the time that ends it.
+func (a *Area) againLeft(s system.Step, now time.Time) int {
+	if at, is := a.endsAt(s); is {
+		return max(1, int(math.Ceil(at.Sub(now).Minutes())))
+	}
+	if strings.Contains(s.Again.Until, ".") {
+		until := system.Figure{Of: s.Again.Until}
+		key, table := until.Product()
+		if least, _ := a.Plan.sheets[key].Hours(table); least != nil {
+			return max(1, int(math.Ceil(60**least)))
+		}
+	}
+	return 1
+}

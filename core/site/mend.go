@@ -1,0 +1,77 @@
+package site
+
+import (
+	"strconv"
+	"time"
+
+	"dusha/core/logbook"
+	"dusha/core/order"
+)
+
+// Mend is something that would bring the end forward, or bring a plan about at all: tried, and what came of it.
+type Mend struct {
+	Try    string    `json:"try"`      // "crew", "people", "longer", "weekends", "heater_3" or "heater_5"
+	Area   string    `json:"area"`     // of a heater
+	Name   string    `json:"name"`     // of that area
+	End    time.Time `json:"end"`      // with it
+	Sooner float64   `json:"sooner_h"` // 0 where there was no plan without it
+}
+
+// longerBy is how much longer a shift is tried, min.
+const longerBy = 120
+
+// Mend tries what could bring the end of a plan forward, each by itself, and gives what helps, the most first. Each is searched
+// as far as the plan itself is asked to be.
+func (s *Site) Mend(in Asked) ([]Mend, error) {
+	in.From = nil
+	base, err := s.Days(in)
+	if err != nil {
+		return []Mend{}, err
+	}
+	list := []Mend{}
+	try := func(m Mend, with Asked) error {
+		got, err := s.Days(with)
+		if err != nil || !got.Found || got.End == nil {
+			return err
+		}
+		if m.End = *got.End; base.Found {
+			if m.Sooner = base.End.Sub(m.End).Hours(); m.Sooner <= 0 {
+				return nil
+			}
+		}
+		list = append(list, m)
+		return nil
+	}
+	crew, people, longer, weekends := in, in, in, in
+	crew.Crews++
+	people.People++
+	longer.Longer += longerBy
+	weekends.Weekends = true
+	tries := []struct {
+		name string
+		with Asked
+	}{{"crew", crew}, {"people", people}, {"longer", longer}, {"weekends", weekends}}
+	for _, t := range tries {
+		if err := try(Mend{Try: t.name}, t.with); err != nil {
+			return list, err
+		}
+	}
+	held := map[string]bool{} // only where a wait holds the end does warmth help
+	for _, step := range base.Chain {
+		held[step.Area] = true
+	}
+	for _, id := range s.Areas() {
+		if base.Found && !held[id] || s.Job().AreaAway(id) || s.Area(id).Takeoff == nil || s.Area(id).Place == logbook.Outside {
+			continue
+		}
+		for _, kelvin := range []float64{3, 5} {
+			warm := in
+			warm.Heater = append(append([]Heater{}, in.Heater...), Heater{id, kelvin})
+			if err := try(Mend{Try: "heater_" + strconv.Itoa(int(kelvin)), Area: id, Name: s.Area(id).Name}, warm); err != nil {
+				return list, err
+			}
+		}
+	}
+	order.By(list, func(a, b Mend) int { return a.End.Compare(b.End) })
+	return list, nil
+}

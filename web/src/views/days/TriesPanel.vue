@@ -1,0 +1,246 @@
+<script setup lang="ts">
+// Beside the days: times to give to others, what changed since the accepted plan, what cannot be laid out, what if, and what is
+// taken along.
+import { computed, shallowRef } from 'vue'
+import { call, type Schemas } from '../../core/core'
+import { useBook, type Job } from '../../data/book'
+import { now as theTime } from '../../data/clock'
+import { fileName, saveFile } from '../../data/files'
+import { askJob } from '../../data/folded'
+import { newId } from '../../data/ids'
+import { say } from '../../words/words'
+import { dayOf, offsetOf, timeOfPlace } from '../../words/zone'
+import { type Days, type Suppose, type useDays } from './useDays'
+
+const props = defineProps<{
+  job: Job
+  days: Days
+  plan: ReturnType<typeof useDays>
+  crews: readonly { id: string; name: string }[]
+}>()
+const book = useBook()
+const SAID = 3
+const DAY = 24 * 60 * 60_000
+const shown = computed(() => props.days.changes.slice(0, SAID))
+const tell = computed(() => [...new Set(props.days.changes.filter((each) => each.tell).map((each) => each.title))])
+
+type Try = { key: string; args: Record<string, unknown>; change: Suppose; back: Suppose }
+const suppose = props.plan.suppose
+/** What is supposed now, each with the way back. */
+const tries = computed<Try[]>(() => {
+  const s = suppose.value
+  const list: Try[] = []
+  if (s.more_crews) list.push({ key: 'crew', args: {}, change: {}, back: { more_crews: 0 } })
+  if (s.more_people) list.push({ key: 'people', args: {}, change: {}, back: { more_people: 0 } })
+  if (s.longer_min) list.push({ key: 'longer', args: {}, change: {}, back: { longer_min: 0 } })
+  if (s.weekends) list.push({ key: 'weekends', args: {}, change: {}, back: { weekends: false } })
+  for (const each of s.heater ?? [])
+    list.push({
+      key: 'heater',
+      args: { name: each.name, k: each.K },
+      change: {},
+      back: { heater: s.heater!.filter((other) => other !== each) },
+    })
+  for (const each of s.rain ?? [])
+    list.push({
+      key: 'rain',
+      args: { at: each.from },
+      change: {},
+      back: { rain: s.rain!.filter((other) => other !== each) },
+    })
+  for (const each of s.held ?? [])
+    list.push({
+      key: 'held',
+      args: { title: each.title, at: each.start },
+      change: {},
+      back: { held: s.held!.filter((other) => other !== each) },
+    })
+  return list
+})
+/** What may be tried. */
+const offered = computed<{ key: string; args: Record<string, unknown>; change: Suppose }[]>(() => {
+  const s = suppose.value
+  const tomorrow = dayOf(new Date(theTime().getTime() + DAY))
+  const from = timeOfPlace(`${tomorrow}T00:00`)!
+  const rain = { from: from.toISOString(), to: new Date(from.getTime() + DAY).toISOString() }
+  return [
+    { key: 'crew', args: {}, change: { more_crews: 1 }, on: !!s.more_crews },
+    { key: 'people', args: {}, change: { more_people: 1 }, on: !!s.more_people },
+    { key: 'longer', args: {}, change: { longer_min: 120 }, on: !!s.longer_min },
+    { key: 'weekends', args: {}, change: { weekends: true }, on: !!s.weekends },
+    { key: 'rain', args: { at: rain.from }, change: { rain: [rain] }, on: !!s.rain?.length },
+  ].filter((each) => !each.on)
+})
+
+const mends = shallowRef<Schemas['SiteMend'][] | null>(null)
+async function mend(): Promise<void> {
+  const asked = { ...props.plan.asked(), ...props.plan.supposed(), most_nodes: 50 }
+  mends.value = (await askJob(props.job.id, 'schedule.mend', asked)).mends
+}
+function take(of: Schemas['SiteMend']): void {
+  mends.value = null
+  const k = Number(of.try.split('_')[1])
+  const change: Record<string, Suppose> = {
+    crew: { more_crews: 1 },
+    people: { more_people: 1 },
+    longer: { longer_min: 120 },
+    weekends: { weekends: true },
+  }
+  void props.plan.set(
+    change[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area: of.area, K: k, name: of.name }] },
+  )
+}
+
+/** Keeps more people, or one more crew, for good. */
+async function keep(key: string): Promise<void> {
+  const by = await book.who(props.job)
+  if (!by) return
+  const record = (body: object) =>
+    book.record({ kind: 'crew.set', jobId: props.job.id, by, body, say: { key: 'crews.kept' } })
+  if (key === 'crew') {
+    const like = props.job.crews.reduce((a, b) => (b.people > a.people ? b : a))
+    const { days: _days, ...own } = like
+    await record({ ...own, crew: newId(), name: say('crews.new', { n: props.job.crews.length + 1 }) })
+    return props.plan.set({ more_crews: 0 })
+  }
+  for (const each of props.job.crews) {
+    const { days: _days, ...own } = each
+    await record({ ...own, people: own.people + 1 })
+  }
+  await props.plan.set({ more_people: 0 })
+}
+
+async function save(format: 'csv' | 'ics'): Promise<void> {
+  const now = theTime()
+  const { text } = await call('schedule.table', {
+    format,
+    rows: [...props.days.rows],
+    crews: Object.fromEntries(props.crews.map((each) => [each.id, each.name])),
+    heads: ['start', 'end', 'area', 'step', 'crew', 'minutes', 'hold'].map((head) => say(`days.head.${head}`)),
+    offset_min: offsetOf(now),
+    now: now.toISOString(),
+  })
+  saveFile(fileName([props.job.name, say('days.title')], format), format === 'csv' ? 'text/csv' : 'text/calendar', text)
+}
+const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf`
+</script>
+
+<template>
+  <section class="panel">
+    <p class="said">{{ say('days.touch') }}</p>
+    <template v-if="days.promises.length">
+      <h2 class="sub">{{ say('days.promises') }}</h2>
+      <p v-for="each in days.promises" :key="each.area + each.what" class="promise">
+        <span>{{ say(each.what ? 'days.promise.what' : 'days.promise.done', { ...each }) }}</span>
+        <strong>{{ say(each.early === each.late ? 'days.promise.sure' : 'days.promise', { ...each }) }}</strong>
+      </p>
+    </template>
+    <template v-if="days.changes.length">
+      <h2 class="sub">{{ say('days.changes') }}</h2>
+      <p v-for="each in shown" :key="each.area + each.step">
+        {{ say(each.crew ? 'days.change.crew' : 'days.change', { ...each }) }}
+      </p>
+      <p v-if="days.changes.length > SAID" class="small">
+        {{ say('days.change.more', { n: days.changes.length - SAID }) }}
+      </p>
+      <p v-if="tell.length" class="said">{{ say('days.tell', { names: tell }) }}</p>
+    </template>
+    <p v-if="days.first && days.first !== days.accepted" class="small">
+      {{ say('days.accepted.first', { at: days.first }) }}
+    </p>
+    <template v-if="days.left.length">
+      <h2 class="sub">{{ say('days.left') }}</h2>
+      <p v-for="each in days.left" :key="each.area + each.title">
+        <router-link :to="`/job/${job.id}/area/${each.area}`" class="line"
+          ><strong>{{ each.name }}{{ each.title ? `, ${each.title}` : '' }}</strong></router-link
+        >
+        {{ say(each.key, each.args ?? {}) }}
+      </p>
+      <v-text-field
+        v-if="days.left.some((each) => each.key === 'schedule.left.climate_not_read') || days.supposed.length"
+        :model-value="plan.draft.typed.value.indoors ?? ''"
+        :label="say('days.indoors')"
+        inputmode="decimal"
+        maxlength="5"
+        autocomplete="off"
+        @change="(event: Event) => plan.draft.type('indoors', (event.target as HTMLInputElement).value)"
+      />
+    </template>
+    <p v-if="days.supposed.length" class="said">
+      {{ say('days.supposed', { temp: plan.draft.typed.value.indoors, names: days.supposed }) }}
+    </p>
+    <h2 class="sub">{{ say('days.tries') }}</h2>
+    <div v-for="each in tries" :key="each.key + JSON.stringify(each.args)" class="try" role="status">
+      <strong>{{ say(`days.try.${each.key}`, each.args as never) }}</strong>
+      <span v-if="days.end && plan.plain.value">{{
+        days.end === plan.plain.value
+          ? say('days.try.same', { at: days.end })
+          : say('days.try.end', { at: days.end, before: plan.plain.value })
+      }}</span>
+      <span class="wrapped">
+        <button class="outline narrow" @click="plan.set(each.back)">{{ say('days.try.drop') }}</button>
+        <button v-if="each.key === 'crew' || each.key === 'people'" class="outline narrow" @click="keep(each.key)">
+          {{ say('days.try.keep') }}
+        </button>
+      </span>
+    </div>
+    <div class="wrapped">
+      <button v-for="each in offered" :key="each.key" class="outline narrow" @click="plan.set(each.change)">
+        {{ say(`days.try.${each.key}`, each.args as never) }}
+      </button>
+      <button class="outline narrow" @click="mend">{{ say('days.mend') }}</button>
+    </div>
+    <template v-if="mends">
+      <p v-if="!mends.length" class="said">{{ say('days.mend.none') }}</p>
+      <button v-for="each in mends" :key="each.try + each.area" class="row" @click="take(each)">
+        <span class="grow"
+          ><strong>{{ say(`days.try.${each.try}`, { name: each.name }) }}</strong>
+          <span class="small">{{
+            say(each.sooner_h ? 'days.mend.line' : 'days.mend.found', { at: each.end, hours: each.sooner_h })
+          }}</span></span
+        >
+      </button>
+    </template>
+    <h2 class="sub">{{ say('days.papers') }}</h2>
+    <div class="wrapped">
+      <template v-if="days.accepted">
+        <a v-for="each in job.crews" :key="each.crew" class="outline narrow" :href="paper(each.crew)" target="_blank">{{
+          say('days.card', { name: each.name })
+        }}</a>
+        <a class="outline narrow" :href="paper('all')" target="_blank">{{ say('days.week') }}</a>
+      </template>
+      <button class="outline narrow" @click="save('ics')">{{ say('days.ics') }}</button>
+      <button class="outline narrow" @click="save('csv')">{{ say('days.csv') }}</button>
+    </div>
+    <p v-if="!days.accepted" class="small">{{ say('days.papers.need') }}</p>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 10px;
+  grid-template-columns: minmax(0, 1fr);
+}
+.promise {
+  display: grid;
+}
+.promise strong {
+  font-size: 20px;
+}
+.try {
+  display: grid;
+  gap: 6px;
+  padding: 8px 12px;
+  border-inline-start: 8px solid var(--ink);
+  background: var(--sunk);
+}
+.small {
+  display: block;
+}
+.line {
+  display: inline-block;
+  padding-block: 16px;
+  color: inherit;
+}
+</style>

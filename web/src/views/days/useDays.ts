@@ -1,0 +1,168 @@
+// The plan of the days: a first one at once, then a second worker looks for one that ends sooner. What is supposed is kept in
+// the draft, and changes nothing but what is drawn.
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
+import type { Schemas } from '../../core/core'
+import { Refusal } from '../../core/core'
+import { searchDays, stopCutter, type Plan } from '../../core/cutter'
+import { now as theTime } from '../../data/clock'
+import { askJob } from '../../data/folded'
+import { sayRefusal } from '../../data/refusal'
+import { version } from '../../data/sync'
+import { useDraft } from '../../data/useDraft'
+import { dayOf, timeOfPlace } from '../../words/zone'
+
+export type Days = Schemas['SiteDays']
+export type Row = Schemas['SiteRow']
+export type Held = { area: string; step: string; start: string; title: string }
+/** What is supposed beside what is known. */
+export interface Suppose {
+  more_crews?: number
+  more_people?: number
+  longer_min?: number
+  weekends?: boolean
+  heater?: { area: string; K: number; name: string }[]
+  rain?: { from: string; to: string }[]
+  held?: Held[]
+}
+
+/** Days that are looked ahead. */
+export const AHEAD = 28
+const DAY = 24 * 60 * 60_000
+
+/** The midnights of the place from today on. */
+export function midnights(from: Date, days: number): string[] {
+  const noon = timeOfPlace(`${dayOf(from)}T12:00`)!
+  return Array.from({ length: days + 1 }, (_, n) => {
+    const day = dayOf(new Date(noon.getTime() + n * DAY))
+    return timeOfPlace(`${day}T00:00`)!.toISOString()
+  })
+}
+
+export function useDays(job: () => string) {
+  const draft = useDraft(
+    () => `days.${job()}`,
+    () => ({ suppose: '{}', indoors: '' }),
+  )
+  const suppose = computed(() => JSON.parse(draft.typed.value.suppose ?? '{}') as Suppose)
+  const days = shallowRef<Days | null>(null)
+  /** The end without anything supposed. */
+  const plain = ref('')
+  const refused = shallowRef<Refusal | null>(null)
+  const broken = ref(false)
+  const searching = ref(false)
+  let from: Plan['from'] = null
+  let turn = 0
+
+  const asked = () => {
+    const now = theTime()
+    const indoors = Number(draft.typed.value.indoors)
+    return {
+      now: now.toISOString(),
+      midnights: midnights(now, AHEAD),
+      most_nodes: 0,
+      ...(draft.typed.value.indoors && Number.isFinite(indoors) ? { indoors_C: indoors } : {}),
+    }
+  }
+  const supposed = () => ({
+    ...suppose.value,
+    heater: (suppose.value.heater ?? []).map(({ area, K }) => ({ area, K })),
+    held: (suppose.value.held ?? []).map(({ area, step, start }) => ({ area, step, start })),
+  })
+
+  function stop(): void {
+    turn++
+    if (searching.value) stopCutter()
+    searching.value = false
+  }
+
+  async function look(): Promise<void> {
+    stop()
+    const mine = turn
+    refused.value = null
+    try {
+      const got = await askJob(job(), 'schedule.plan', { ...asked(), ...supposed(), slacks: true })
+      if (mine !== turn) return
+      show(got)
+      if (!Object.keys(suppose.value).length) plain.value = got.end ?? ''
+      from = got.from
+      if (from) await goOn(got)
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+      if (mine === turn) refused.value = error
+    }
+  }
+
+  function show(got: Days): void {
+    broken.value = !got.found
+    if (got.found || !days.value) days.value = got
+  }
+
+  /** Looks on in the second worker. */
+  async function goOn(first: Days): Promise<void> {
+    const mine = turn
+    searching.value = true
+    let best = first.end
+    const say = async (plan: Plan) => {
+      const got = await askJob(job(), 'schedule.plan', { ...asked(), ...supposed(), plan, slacks: true })
+      if (mine === turn) show(got)
+    }
+    let last: Plan | null = null
+    try {
+      await searchDays(
+        first.problem,
+        from,
+        (plan) => {
+          last = plan
+          from = plan.from
+          if (mine !== turn || !days.value) return
+          if (plan.found && plan.starts.length && String(plan.end_min) !== best) {
+            best = String(plan.end_min)
+            void say(plan)
+          } else days.value = { ...days.value, nodes: plan.nodes, proven: plan.proven, end_proven: plan.end_proven }
+        },
+        () => mine !== turn,
+      )
+    } catch (error) {
+      if (!(error instanceof Refusal)) throw error
+      if (mine === turn) refused.value = error
+    }
+    if (mine !== turn) return
+    searching.value = false
+    const ended = last as Plan | null
+    if (ended?.found) await say(ended)
+  }
+
+  const lookOn = () => days.value && void goOn(days.value)
+  const set = (change: Suppose) => {
+    const next = Object.entries({ ...suppose.value, ...change }).filter(([, v]) => v && (!Array.isArray(v) || v.length))
+    return draft.replace({ ...draft.typed.value, suppose: JSON.stringify(Object.fromEntries(next)) })
+  }
+  const tried = computed(() => Object.keys(suppose.value).length > 0)
+  watch(
+    [job, version, () => draft.typed.value.suppose, () => draft.typed.value.indoors, draft.ready],
+    () => {
+      if (draft.ready.value) void look()
+    },
+    { immediate: true },
+  )
+  onBeforeUnmount(stop)
+  const why = computed(() => (refused.value ? sayRefusal(refused.value) : ''))
+  const noCrew = computed(() => !!refused.value?.faults.some((each) => each.key === 'schedule.no_crew'))
+  return {
+    draft,
+    suppose,
+    set,
+    tried,
+    days,
+    plain,
+    broken,
+    searching,
+    stop,
+    lookOn,
+    look,
+    why,
+    noCrew,
+    asked,
+    supposed,
+  }
+}
