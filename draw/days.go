@@ -144,7 +144,7 @@ func hourOf(t time.Time) float64 { return t.Sub(midnight(t)).Hours() }
 
 // day draws one.
 func (d *Drawing) day(in DaysInputs, of day, a axisOfDay, top float64, zone *time.Location) {
-	d.text("days_day", wetarea.Point{a.left, top + 18}, "start", "axis.day", "at", of.from.Add(12*time.Hour).Format(time.RFC3339))
+	d.text("days_day", wetarea.Point{a.left, top + 18}, "start", "days.day", "at", of.from.Add(12*time.Hour).Format(time.RFC3339))
 	lanes := top + dayHead
 	bottom := lanes + laneHigh*float64(len(of.lanes))
 	step := 1.0
@@ -223,7 +223,7 @@ func (d *Drawing) dayRow(in DaysInputs, r site.Row, a axisOfDay, y float64, on f
 		d.path("days_lit", true, box(from-3, y-bedHigh-2, max(to-from, 6)+6, bedHigh+10)...)
 	}
 	if r.Hands && dayLetter*float64(utf8.RuneCountInString(r.Title)) < to-from {
-		d.text("days_title", wetarea.Point{(from + to) / 2, y - 6}, "middle", "shelf.name", "name", r.Title)
+		d.text("days_title", wetarea.Point{(from + to) / 2, y - 9}, "middle", "shelf.name", "name", r.Title)
 	}
 	crew := ""
 	for _, c := range in.Crews {

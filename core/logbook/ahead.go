@@ -37,26 +37,18 @@ type AheadWait struct {
 	area         *Area
 }
 
-// Window is when a step may begin whose wait counts from a beginning and an end, with the earliest that it could be if the
-// climate is kinder; zero where the times end before, or where it never shuts.
-func (w AheadWait) Window(now, began, ended time.Time) (opens, early, shuts time.Time) {
-	switch {
-	case w.Opens == "start":
-		ended = began
-	case w.Shuts == "end":
-		began = ended
-	}
-	made := w.area.reckon(wait{opening: w.wait.opening, law: w.wait.law}, began, ended)
+// From is when a step may begin whose wait counts from a moment, with the earliest that it could be if the climate is kinder, and
+// until when; zero where the times end before, or where it never shuts.
+func (w AheadWait) From(now, at time.Time) (opens, early, shuts time.Time) {
+	made := w.area.anchored(wait{opening: w.wait.opening, law: w.wait.law}, at, at)
 	if !made.known {
 		return opens, early, shuts
 	}
-	from := now.Sub(made.from).Hours()
-	by := made.asOf(from)
+	edges, _ := made.edges(now.Sub(made.from).Hours())
+	by := made.window.Over(edges)
 	opens, _ = made.time(by.Opens())
 	shuts, _ = made.time(by.At(0).Closes)
-	damp := made.law.Damp
-	warm, _ := made.readings.Series(ahead, from, cure.Side{Temp: 1, Humidity: -damp}, made.law.MindsOf("humidity"))
-	early, _ = made.time(made.window.Over(cure.Edges{Cold: warm, Warm: warm}).Opens())
+	early, _ = made.time(cure.Window{Earliest: made.window.Earliest}.Over(cure.Edges{Cold: edges.Warm}).Opens())
 	return opens, early, shuts
 }
 
@@ -121,7 +113,7 @@ func (a *Area) StillOpen(now time.Time) (list []Ahead) {
 
 func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead {
 	h := Ahead{
-		Step: s, Hands: s.By != "inspector" && s.By != "other_trade", Pauses: slices.Contains(pausing, s.Does), Outside: a.outdoors() && !s.Hold(), Waits: []AheadWait{},
+		Step: s, Hands: s.By != "inspector" && s.By != "other_trade", Pauses: slices.Contains(pausing, s.Does), Outside: a.Outdoors() && !s.Hold(), Waits: []AheadWait{},
 		Short: slices.DeleteFunc(a.materials(s, now), func(m Material) bool { return !m.Short && (m.Known || m.Need == 0) }),
 	}
 	h.Minutes, h.Stated = a.Timed[s.ID]
@@ -263,3 +255,6 @@ func (a *Area) againLeft(s system.Step, now time.Time) int {
 	}
 	return 1
 }
+
+// Takes are the materials that what is left of a step takes.
+func (a *Area) Takes(s system.Step, now time.Time) []Material { return a.materials(s, now) }

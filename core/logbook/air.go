@@ -135,7 +135,7 @@ func (a *Area) LastBase() *float64 {
 	return &a.base[len(a.base)-1].value
 }
 
-// outdoors tells whether the area lies in the open.
-func (a *Area) outdoors() bool {
+// Outdoors tells whether the area lies in the open.
+func (a *Area) Outdoors() bool {
 	return a.Place == Outside || a.Geometry != nil && a.Geometry.Shape == "deck"
 }

@@ -237,6 +237,7 @@ type Planned struct {
 	Crew  string `json:"crew,omitempty"`
 	Start string `json:"start"` // RFC 3339
 	End   string `json:"end"`
+	Shuts string `json:"shuts,omitempty"` // until when it had to begin, as the plan stood
 }
 
 // AcceptedPlan is one with when it was accepted and by whom.
@@ -263,6 +264,11 @@ func (b ScheduleAccepted) check() error {
 		if err != nil {
 			return err
 		}
+		if s.Shuts != "" {
+			if _, err := momentOf("body.starts.shuts", s.Shuts); err != nil {
+				return err
+			}
+		}
 		if !end.After(start) {
 			return fault.At("body.starts.end", "schedule.ends_before", "step", fault.Short(s.Step))
 		}
@@ -276,4 +282,17 @@ func (b ScheduleAccepted) check() error {
 // keep holds the first one and the last one: what was promised, and what counts.
 func (b ScheduleAccepted) keep(j *Job, e settled) {
 	j.Accepted = append(j.Accepted[:min(len(j.Accepted), 1)], AcceptedPlan{b, stamp(e.when), e.By})
+}
+
+// PlannedFor is a step in the plan that was accepted last; nil where it is not in it.
+func (j *Job) PlannedFor(area, step string) *Planned {
+	if len(j.Accepted) == 0 {
+		return nil
+	}
+	starts := j.Accepted[len(j.Accepted)-1].Starts
+	i := slices.IndexFunc(starts, func(p Planned) bool { return p.Area == area && p.Step == step })
+	if i < 0 {
+		return nil
+	}
+	return &starts[i]
 }

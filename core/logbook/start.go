@@ -80,7 +80,7 @@ func (c starting) add(check StartCheck) { *c.list = append(*c.list, check) }
 // fresh is the last reading where it still stands.
 func (c starting) fresh(list readings) (r reading, is bool) {
 	age := freshIndoors
-	if c.outdoors() {
+	if c.Outdoors() {
 		age = freshOutdoors
 	}
 	if r, is = list.last(c.now); is && c.now.Sub(r.when) > age {
@@ -183,7 +183,7 @@ func (c starting) damp() {
 // weather asks, in the open, what a person read of the weather ahead: dry until the film is
 // rain-safe, and no frost before.
 func (c starting) weather() {
-	if !c.outdoors() {
+	if !c.Outdoors() {
 		return
 	}
 	ask := func(name, unit string) StartCheck {

@@ -147,6 +147,15 @@ func (a *Area) waitFor(o opening, surfaces []string) (w wait, waits bool) {
 
 // reckon works a wait out that counts from the beginning and the end of what is waited for.
 func (a *Area) reckon(w wait, began, ended time.Time) wait {
+	if w = a.anchored(w, began, ended); w.known {
+		w.strict, w.knownTo = w.over(ahead)
+		w.last = &lastAsked{ahead, w.strict}
+	}
+	return w
+}
+
+// anchored is a wait with its times and the climate from its beginning on, not summed up yet.
+func (a *Area) anchored(w wait, began, ended time.Time) wait {
 	wet, nominal := a.filmOf(w.After)
 	earliest := atOnce()
 	if w.Table != "" {
@@ -167,8 +176,6 @@ func (a *Area) reckon(w wait, began, ended time.Time) wait {
 	w.known = len(w.readings.Base) > 0 && (!w.law.MindsOf("humidity") || len(w.readings.Humidity) > 0 && len(w.readings.Air) > 0)
 	if w.known {
 		w.temp = w.readings.Base[len(w.readings.Base)-1].Value
-		w.strict, w.knownTo = w.over(ahead)
-		w.last = &lastAsked{ahead, w.strict}
 	}
 	return w
 }
@@ -181,12 +188,17 @@ func atOnce() cure.Wait {
 
 // over reckons the window with what is known up to some hours, a forecast behind.
 func (w wait) over(now float64) (by cure.Reckoning, knownTo float64) {
-	var e cure.Edges
+	e, knownTo := w.edges(now)
+	return w.window.Over(e), knownTo
+}
+
+// edges are the climate from the beginning on, to the slow side and to the fast, as known up to some hours.
+func (w wait) edges(now float64) (e cure.Edges, knownTo float64) {
 	minds := w.law.MindsOf("humidity")
 	damp := w.law.Damp
 	e.Cold, knownTo = w.readings.Series(ahead, now, cure.Side{Temp: -1, Humidity: damp}, minds)
 	e.Warm, _ = w.readings.Series(ahead, now, cure.Side{Temp: 1, Humidity: -damp}, minds)
-	return w.window.Over(e), knownTo
+	return e, knownTo
 }
 
 // asOf is the same, as it was asked last where that was of the same moment.

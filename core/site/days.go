@@ -149,7 +149,8 @@ type planner struct {
 	problem schedule.Problem
 	early   []schedule.Link // the same links, as early as they could open
 	rows    map[string]Row
-	not     map[string]HeldBy // why a step begins no earlier than its time
+	not     map[string]HeldBy    // why a step begins no earlier than its time
+	opened  map[string]time.Time // when a wait is over that runs already
 	areas   map[string]*logbook.Area
 }
 
@@ -158,7 +159,7 @@ const mostHorizon = 120 // days
 // Days lays out all open steps of the job.
 func (s *Site) Days(in Asked) (Days, error) {
 	p := planner{
-		Site: s, in: in, rows: map[string]Row{}, not: map[string]HeldBy{}, areas: map[string]*logbook.Area{},
+		Site: s, in: in, rows: map[string]Row{}, not: map[string]HeldBy{}, opened: map[string]time.Time{}, areas: map[string]*logbook.Area{},
 		out: &Days{Rows: []Row{}, Promises: []Promise{}, Left: []LeftOut{}, Supposed: []string{}, Chain: []StepOf{}, Changes: []DayChange{}},
 	}
 	if err := p.check(); err != nil {
@@ -343,7 +344,7 @@ func (p *planner) area(id string) {
 		}
 	}
 	var foreseen []logbook.Foreseen
-	if area.Place == logbook.Outside {
+	if area.Outdoors() {
 		for _, f := range p.in.Foreseen {
 			foreseen = append(foreseen, logbook.Foreseen{At: f.At, Temp: f.Temp, Humidity: f.Humidity})
 		}
@@ -364,10 +365,8 @@ func (p *planner) area(id string) {
 		}
 	}
 	changing := len(foreseen) > 1
-	minutes := map[string]int{}
 	for i, h := range open {
 		key := id + " " + h.Step.ID
-		minutes[h.Step.ID] = h.Minutes
 		p.problem.Steps = append(p.problem.Steps, p.step(id, key, h))
 		p.rows[key] = Row{
 			StepOf: StepOf{id, h.Step.ID}, Name: area.Name, Title: h.Step.Title, Hands: h.Hands, Hold: h.Step.Hold(), Stated: h.Stated, Min: h.Minutes, Lacks: lacksOf(h),
@@ -376,7 +375,7 @@ func (p *planner) area(id string) {
 			p.link(schedule.Link{Before: id + " " + open[i-1].Step.ID, After: key}, nil)
 		}
 		for _, w := range h.Waits {
-			p.wait(id+" "+w.After, key, w, minutes[w.After], changing)
+			p.wait(id+" "+w.After, key, w, changing)
 		}
 	}
 }
@@ -401,6 +400,7 @@ func (p *planner) step(area, key string, h logbook.Ahead) schedule.Step {
 		}
 	}
 	if !h.NotBefore.IsZero() {
+		p.opened[key] = h.NotBefore
 		later(h.NotBefore, HeldBy{By: "window", StepOf: StepOf{area, h.Opened}, Until: h.NotBefore})
 	}
 	for _, d := range p.Job().Deliveries {
@@ -454,19 +454,17 @@ const sampled = 6 * 60
 
 // wait adds the two ends of a window that counts from an open step: from its end or its beginning. Where the climate stays as
 // it is one time tells all.
-func (p *planner) wait(before, after string, w logbook.AheadWait, minutes int, changing bool) {
+func (p *planner) wait(before, after string, w logbook.AheadWait, changing bool) {
 	var opens, early, shuts [][2]int
 	least := max(0, p.min(p.in.Now))
 	const most = 400 // points of a table
 	step := max(sampled, (p.problem.Horizon-least)/most)
 	for at := least; at <= p.problem.Horizon; at += step {
-		began, ended := p.time(at), p.time(at)
-		open, kind, _ := w.Window(p.in.Now, began, ended)
+		open, kind, shut := w.From(p.in.Now, p.time(at))
 		if open.IsZero() {
 			break
 		}
 		opens, early = append(opens, [2]int{at, p.min(open)}), append(early, [2]int{at, p.min(kind)})
-		_, _, shut := w.Window(p.in.Now, began, began.Add(time.Duration(minutes)*time.Minute))
 		if !shut.IsZero() {
 			shuts = append(shuts, [2]int{at, int(shut.Sub(p.in.Midnights[0]) / time.Minute)})
 		}
@@ -554,6 +552,9 @@ func (p *planner) write(plan schedule.Plan) {
 		row.Held = p.heldBy(s)
 		opens, shuts := schedule.Window(p.problem, plan, s.Step)
 		row.Opens, row.Shuts = p.when(opens), p.when(shuts)
+		if at, is := p.opened[s.Step]; is && row.Opens == nil { // its wait runs already
+			row.Opens = &at
+		}
 		p.rows[s.Step] = row
 		out.Rows = append(out.Rows, row)
 	}

@@ -79,6 +79,7 @@ type Line struct {
 	Turn     *logbook.Turn       `json:"turn"`
 	Tide     *logbook.Tide       `json:"tide"`
 	Flood    float64             `json:"flood_mm"` // water standing in it for a test; 0: none
+	Planned  *logbook.Planned    `json:"planned"`  // its next step in the plan of the days that was accepted
 }
 
 // Board lists the areas at a moment, as if they were some K warmer from then on.
@@ -111,6 +112,7 @@ func (s *Site) board(now time.Time, warmer float64, more func(*logbook.Area, *Li
 			ID: id, Name: area.Name, Away: s.Job().AreaAway(id), Sample: area.Plan != nil && area.Plan.Sheet.Sample, Surveyed: area.Geometry != nil, Coated: g.Coated,
 			Pieces: []logbook.PieceLook{}, Stage: g.Stage, Next: g.Next, Turn: &g.Turn, Tide: g.Tide, Flood: g.Flood,
 		}
+		line.Planned = s.Job().PlannedFor(id, g.Next.Step)
 		more(area, &line)
 		if !line.Away {
 			turns[id], at = line.Turn, append(at, id)

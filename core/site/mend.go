@@ -4,7 +4,6 @@ import (
 	"strconv"
 	"time"
 
-	"dusha/core/logbook"
 	"dusha/core/order"
 )
 
@@ -61,7 +60,7 @@ func (s *Site) Mend(in Asked) ([]Mend, error) {
 		held[step.Area] = true
 	}
 	for _, id := range s.Areas() {
-		if base.Found && !held[id] || s.Job().AreaAway(id) || s.Area(id).Takeoff == nil || s.Area(id).Place == logbook.Outside {
+		if base.Found && !held[id] || s.Job().AreaAway(id) || s.Area(id).Takeoff == nil || s.Area(id).Outdoors() {
 			continue
 		}
 		for _, kelvin := range []float64{3, 5} {

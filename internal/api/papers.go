@@ -43,6 +43,10 @@ func (h handlers) registerPapers(api huma.API) {
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
 	}, h.sheetPage)
 	huma.Register(api, huma.Operation{
+		OperationID: "get-days", Method: http.MethodGet, Path: "/api/jobs/{job}/days/{crew}/days.pdf", Summary: "The accepted plan of the days as PDF, of one crew in large type, or of all",
+		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/pdf": {}}}},
+	}, h.daysPage)
+	huma.Register(api, huma.Operation{
 		OperationID: "get-bundle", Method: http.MethodGet, Path: "/api/jobs/{job}/bundle.json", Summary: "All entries of a job with their chain",
 		Responses: map[string]*huma.Response{"200": {Description: "OK", Content: map[string]*huma.MediaType{"application/json": {}}}},
 	}, h.bundle)
@@ -164,6 +168,25 @@ func (h handlers) sheetPage(ctx context.Context, in *sheetIn) (*paperOut, error)
 			return "", problem(ctx, http.StatusNotFound, fault.At("sheet", "sheet.unknown", "typed", fault.Short(in.Sheet)))
 		}
 		return of.Name, dossier.WriteSheet(w, of, speaks(job), at)
+	})
+}
+
+type daysIn struct {
+	JobPath
+	Crew string `path:"crew" maxLength:"200"` // id, or "all"
+}
+
+func (h handlers) daysPage(ctx context.Context, in *daysIn) (*paperOut, error) {
+	return h.page(ctx, in.Job, "days", func(w *bytes.Buffer, job *site.Site, at time.Time) (string, error) {
+		crew := in.Crew
+		if crew == "all" {
+			crew = ""
+		}
+		cards, err := job.DayCards(crew, at)
+		if err != nil {
+			return "", problem(ctx, http.StatusNotFound, err)
+		}
+		return cards.Name, dossier.WriteDays(w, cards, speaks(job), at)
 	})
 }
 

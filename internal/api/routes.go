@@ -80,6 +80,7 @@ func routesOf() []route {
 		{method: "DELETE", path: "/api/people/:person/pin", right: Admin, within: quick, paired: true},
 		{method: "GET", path: area + "/dossier.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: area + "/cut-card.pdf", right: Member, within: slow, few: papers, share: printed},
+		{method: "GET", path: job + "/days/:crew/days.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/systems/:system/system.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/sheets/:sheet/sheet.pdf", right: Member, within: slow, few: papers, share: printed},
 		{method: "GET", path: job + "/materials.csv", right: Member, within: slow, few: papers, share: printed},

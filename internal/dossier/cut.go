@@ -92,13 +92,7 @@ func (p *paper) cutRoll(say words.Speaker, list takeoff.CutList, work cutting.Wo
 		}
 		p.need(cardRow + 1)
 		x, y := marginLeft, p.GetY()
-		const box = 7.0
-		p.SetLineWidth(0.7)
-		p.Rect(x, y+(cardRow-box)/2, box, box, "D")
-		if piece.State == cutting.IsCut {
-			p.Line(x, y+(cardRow-box)/2, x+box, y+(cardRow+box)/2)
-			p.Line(x, y+(cardRow+box)/2, x+box, y+(cardRow-box)/2)
-		}
+		p.tick(x, y+(cardRow-tickBox)/2, piece.State == cutting.IsCut)
 		cell := func(x, wide float64, style string, pt float64, text string, dy float64) {
 			p.SetXY(x, y+dy)
 			p.font(style, pt)

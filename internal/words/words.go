@@ -237,6 +237,10 @@ func (s Speaker) write(value any, format string) string {
 		return s.at(fmt.Sprint(value), hhmm)
 	case "weekday":
 		return s.at(fmt.Sprint(value), func(at time.Time) string { return s.one("calendar.weekdays", int(at.Weekday())) })
+	case "day":
+		return s.at(fmt.Sprint(value), func(at time.Time) string {
+			return s.one("calendar.weekdays", int(at.Weekday())) + " " + strconv.Itoa(at.Day()) + " " + s.one("calendar.months", int(at.Month())-1)
+		})
 	case "place":
 		return s.Place(fmt.Sprint(value))
 	case "option":

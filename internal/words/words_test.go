@@ -34,6 +34,7 @@ func TestSaysAsThePageDoes(t *testing.T) {
 		{"clock", "2026-03-04T23:30:00Z", "5 Mar 2026, 00:30"},
 		{"hhmm", "2026-03-04T23:30:00Z", "00:30"},
 		{"weekday", "2026-03-04T23:30:00Z", "Thu"},
+		{"day", "2026-03-04T23:30:00Z", "Thu 5 Mar"},
 		{"unit", "percent", " %"},
 		{"unit", "kg/L", " kg/L"},
 		{"unit", "ratio", ""},

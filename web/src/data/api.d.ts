@@ -1228,6 +1228,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job}/days/{crew}/days.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The accepted plan of the days as PDF, of one crew in large type, or of all */
+        get: operations["get-days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job}/entries": {
         parameters: {
             query?: never;
@@ -2532,6 +2549,7 @@ export interface components {
             area: string;
             crew?: string;
             end: string;
+            shuts?: string;
             start: string;
             step: string;
         };
@@ -3902,6 +3920,7 @@ export interface components {
             name: string;
             next: components["schemas"]["LogbookNext"];
             pieces: components["schemas"]["LogbookPieceLook"][];
+            planned: components["schemas"]["LogbookPlanned"] | null;
             sample: boolean;
             stage: components["schemas"]["LogbookStageLook"] | null;
             surveyed: boolean;
@@ -6868,6 +6887,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ApiProblem"];
+                };
+            };
+        };
+    };
+    "get-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job: string;
+                crew: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description Error */

@@ -7,7 +7,7 @@ import { now } from '../data/clock'
 import { say } from '../words/words'
 import { offsetOf } from '../words/zone'
 import { useLegend } from './legend'
-import { pathOf } from './shapes'
+import { dropTime, pathOf } from './shapes'
 import { useDrawing } from './useDrawing'
 
 type Ask =
@@ -22,7 +22,7 @@ type Ask =
 
 /** grow: as high as what is drawn; else it fills its host. */
 const props = defineProps<{ input: Ask; label: string; mini?: boolean; grow?: boolean }>()
-const emit = defineEmits<{ pick: [id: string] }>()
+const emit = defineEmits<{ pick: [id: string]; drop: [id: string, from: string, to: string] }>()
 
 const at = ref(-1)
 
@@ -56,6 +56,32 @@ function walk(event: KeyboardEvent): void {
   event.preventDefault()
   const step = event.key === 'ArrowRight' || event.key === 'ArrowDown' ? 1 : -1
   at.value = Math.min(twin.value.length - 1, Math.max(0, at.value + step))
+}
+
+/** What is dragged over a plan of the days, and where it was taken. */
+let taken: { id: string; x: number; y: number } | null = null
+const FAR = 12
+function take(event: PointerEvent, id: string): void {
+  if (props.input.kind !== 'days') return
+  taken = { id, x: event.clientX, y: event.clientY }
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+}
+/** Put down somewhere else: the times that lie where it was taken, and there. */
+function put(event: PointerEvent): void {
+  const from = taken
+  taken = null
+  if (!from || !svg.value || Math.abs(event.clientX - from.x) < FAR) return
+  dragged = true
+  const rect = svg.value.getBoundingClientRect()
+  const timeAt = (x: number, y: number) => dropTime(drawing.value?.items ?? [], x - rect.left, y - rect.top)
+  const [was, now] = [timeAt(from.x, from.y), timeAt(event.clientX, event.clientY)]
+  if (was && now) emit('drop', from.id, was, now)
+}
+/** What was dragged is not touched too. */
+let dragged = false
+function pick(id: string): void {
+  if (!dragged) emit('pick', id)
+  dragged = false
 }
 
 const uid = useId()
@@ -131,8 +157,12 @@ if (!props.mini) useLegend(drawing, 'flat', () => looks)
         :key="tap.id"
         :d="pathOf({ points: tap.outline, closed: true })"
         class="tap"
+        :class="{ drags: input.kind === 'days' }"
         :data-tap="tap.id"
-        @click="emit('pick', tap.id)"
+        @pointerdown="(event) => take(event, tap.id)"
+        @pointerup="put"
+        @pointercancel="taken = null"
+        @click="pick(tap.id)"
       />
     </svg>
     <p v-if="at >= 0" class="twin-line">{{ twin[at] }}</p>

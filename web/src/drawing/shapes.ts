@@ -48,3 +48,21 @@ export function linesOf(item: { points?: number[][] }): string {
     d += `M${points[i]![0]} ${points[i]![1]}L${points[i + 1]![0]} ${points[i + 1]![1]}`
   return d
 }
+
+const HOUR = 60 * 60_000
+const STEP = 5 * 60_000
+
+/** The time that lies at a place of a plan of the days: its day's name lies above it, its hours stand over it. */
+export function dropTime(items: readonly Schemas['DrawItem'][], x: number, y: number): string {
+  const day = items.findLast((item) => item.style === 'days_day' && item.at[1]! <= y)
+  if (!day) return ''
+  const below = items.filter((item) => item.style === 'axis_hour' && item.at[1]! > day.at[1]!)
+  const hours = below.filter((item) => item.at[1] === below[0]!.at[1]).slice(1) // the first stands aside of its line
+  const [one, two] = [hours[0], hours.at(-1)]
+  if (!one || !two || one === two) return ''
+  const hourOf = (item: Schemas['DrawItem']) => Number(item.say?.args?.h)
+  const hour = hourOf(one) + ((x - one.at[0]!) / (two.at[0]! - one.at[0]!)) * (hourOf(two) - hourOf(one))
+  const noon = Date.parse(String(day.say?.args?.at))
+  const at = noon + (Math.min(24, Math.max(0, hour)) - 12) * HOUR
+  return new Date(Math.round(at / STEP) * STEP).toISOString()
+}

@@ -149,6 +149,10 @@ const formats: Record<string, (value: unknown) => string> = {
   temp: (v) => `${plain(Number(v))} °C`,
   clock: (v) => moment(String(v)),
   hhmm: (v) => clock(String(v)),
+  day: (v) => {
+    const date = { weekday: 'short', day: 'numeric', month: 'short', timeZone: zone.value } as const
+    return new Date(String(v)).toLocaleDateString(tag.value, date)
+  },
   weekday: (v) => new Date(String(v)).toLocaleDateString(tag.value, { weekday: 'short', timeZone: zone.value }),
   hours: (v) => span(Number(v) * 3_600_000),
   whole: (v) => fixed(Number(v), 0),

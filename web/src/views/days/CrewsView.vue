@@ -9,13 +9,12 @@ import { askJob } from '../../data/folded'
 import { newId } from '../../data/ids'
 import { sayRefusal } from '../../data/refusal'
 import { version } from '../../data/sync'
-import { useDraft } from '../../data/useDraft'
+import { useDraft, without } from '../../data/useDraft'
 import { useLatest } from '../../data/useLatest'
 import AppFrame from '../../parts/AppFrame.vue'
 import BackLink from '../../parts/BackLink.vue'
 import LoadingLine from '../../parts/LoadingLine.vue'
 import MitreButton from '../../parts/MitreButton.vue'
-import OneOf from '../../parts/OneOf.vue'
 import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
@@ -106,8 +105,7 @@ async function keep(): Promise<void> {
 }
 async function gone(): Promise<void> {
   if (!crew.value) return
-  const { days: _days, ...own } = crew.value
-  if (await record('crew.set', { ...own, away: true }, 'crews.gone')) touched.value = ''
+  if (await record('crew.set', { ...without(crew.value, 'days'), away: true }, 'crews.gone')) touched.value = ''
 }
 /** A day off, or one that is worked at the hours above. */
 async function keepDay(off: boolean): Promise<void> {
@@ -211,7 +209,8 @@ async function keepDelivery(sheet: string): Promise<void> {
         <button v-if="touched && frame !== 'desk' && frame !== 'lying'" class="outline narrow" @click="touched = ''">
           {{ say('crews.title') }}
         </button>
-        <template v-if="touched === 'site'">
+        <template v-if="touched && !draft.ready.value" />
+        <template v-else-if="touched === 'site'">
           <h2>{{ say('crews.site') }}</h2>
           <v-text-field
             :model-value="typed.travel ?? ''"

@@ -13,7 +13,7 @@ const nameOf = (crew: string) => props.crews.find((each) => each.id === crew)?.n
 
 <template>
   <section v-for="[day, list] in days" :key="day" class="day">
-    <h2 class="sub">{{ say('axis.day', { at: `${day}T12:00:00` }) }}</h2>
+    <h2 class="sub">{{ say('days.day', { at: `${day}T12:00:00` }) }}</h2>
     <button
       v-for="row in list"
       :key="`${row.area} ${row.step}`"

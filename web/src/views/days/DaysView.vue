@@ -3,7 +3,6 @@
 // each day the same in words. What is touched is opened beside it: what holds it, and where else it could lie.
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useBook } from '../../data/book'
-import { now as theTime } from '../../data/clock'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import AppFrame from '../../parts/AppFrame.vue'
 import BackLink from '../../parts/BackLink.vue'
@@ -55,17 +54,29 @@ const standing = computed(() => {
   return say('days.best', { n: of.nodes, bound: of.bound })
 })
 
+/** A step that was dragged along its tide is held there; the rest gives way. */
+async function drop(id: string, was: string, now: string): Promise<void> {
+  const of = days.value?.rows.find((each) => idOf(each) === id)
+  if (!of) return
+  const others = (plan.suppose.value.held ?? []).filter((each) => each.area !== of.area || each.step !== of.step)
+  const { area, step, title } = of
+  const start = new Date(Date.parse(of.start) + Date.parse(now) - Date.parse(was)).toISOString()
+  await plan.set({ held: [...others, { area, step, title, start }] })
+  touched.value = id
+}
+
 async function accept(): Promise<void> {
   const of = days.value
   if (!of?.end || !job.value) return
   const by = await book.who(job.value)
   if (!by) return
-  const starts = of.rows.map(({ area, step, crew, start, end }) => ({
+  const starts = of.rows.map(({ area, step, crew, start, end, shuts }) => ({
     area,
     step,
     ...(crew ? { crew } : {}),
     start,
     end,
+    ...(shuts ? { shuts } : {}),
   }))
   const body = { end: of.end, starts }
   await book.record({ kind: 'schedule.accepted', jobId: props.job, by, body, say: { key: 'days.kept' } })
@@ -119,6 +130,7 @@ async function accept(): Promise<void> {
         :label="say('days.drawing')"
         :input="{ kind: 'days', rows: [...drawn], crews, now: at, lit: touched }"
         @pick="touch"
+        @drop="drop"
       />
       <DayLines :rows="rows" :crews="crews" :touched="touched" @touch="touch" />
       <template #side>

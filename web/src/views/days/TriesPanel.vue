@@ -8,6 +8,7 @@ import { now as theTime } from '../../data/clock'
 import { fileName, saveFile } from '../../data/files'
 import { askJob } from '../../data/folded'
 import { newId } from '../../data/ids'
+import { without } from '../../data/useDraft'
 import { say } from '../../words/words'
 import { dayOf, offsetOf, timeOfPlace } from '../../words/zone'
 import { type Days, type Suppose, type useDays } from './useDays'
@@ -99,13 +100,11 @@ async function keep(key: string): Promise<void> {
     book.record({ kind: 'crew.set', jobId: props.job.id, by, body, say: { key: 'crews.kept' } })
   if (key === 'crew') {
     const like = props.job.crews.reduce((a, b) => (b.people > a.people ? b : a))
-    const { days: _days, ...own } = like
-    await record({ ...own, crew: newId(), name: say('crews.new', { n: props.job.crews.length + 1 }) })
+    await record({ ...without(like, 'days'), crew: newId(), name: say('crews.new', { n: props.job.crews.length + 1 }) })
     return props.plan.set({ more_crews: 0 })
   }
   for (const each of props.job.crews) {
-    const { days: _days, ...own } = each
-    await record({ ...own, people: own.people + 1 })
+    await record({ ...without(each, 'days'), people: each.people + 1 })
   }
   await props.plan.set({ more_people: 0 })
 }
@@ -150,12 +149,17 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
     </p>
     <template v-if="days.left.length">
       <h2 class="sub">{{ say('days.left') }}</h2>
-      <p v-for="each in days.left" :key="each.area + each.title">
-        <router-link :to="`/job/${job.id}/area/${each.area}`" class="line"
-          ><strong>{{ each.name }}{{ each.title ? `, ${each.title}` : '' }}</strong></router-link
-        >
-        {{ say(each.key, each.args ?? {}) }}
-      </p>
+      <router-link
+        v-for="each in days.left"
+        :key="each.area + each.title"
+        :to="`/job/${job.id}/area/${each.area}`"
+        class="row"
+      >
+        <span class="grow">
+          <strong>{{ each.name }}{{ each.title ? `, ${each.title}` : '' }}</strong>
+          <span class="small">{{ say(each.key, each.args ?? {}) }}</span>
+        </span>
+      </router-link>
       <v-text-field
         v-if="days.left.some((each) => each.key === 'schedule.left.climate_not_read') || days.supposed.length"
         :model-value="plan.draft.typed.value.indoors ?? ''"
@@ -237,10 +241,5 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
 }
 .small {
   display: block;
-}
-.line {
-  display: inline-block;
-  padding-block: 16px;
-  color: inherit;
 }
 </style>

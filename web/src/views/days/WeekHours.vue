@@ -11,7 +11,7 @@ const rows = computed(() => stretches(props.typed))
 const daysOf = (n: string) => (props.typed[`hours.${n}.days`] ?? '').split(' ').filter(Boolean)
 /** A Monday and the days after it, for their names. */
 const MONDAY = 5
-const nameOf = (day: number) => say('crews.weekday', { at: `2026-01-0${MONDAY + day - 1}T12:00:00` })
+const nameOf = (day: number) => say('crews.weekday', { at: new Date(2026, 0, MONDAY + day - 1, 12).toISOString() })
 const toggle = (n: string, day: number) =>
   emit('type', `hours.${n}.days`, toggled(daysOf(n), String(day)).toSorted().join(' '))
 function more(): void {
@@ -63,5 +63,9 @@ const less = (n: string) => emit('type', 'hours', rows.value.filter((each) => ea
 }
 .days .outline {
   min-width: 56px;
+}
+.days .outline[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
 }
 </style>

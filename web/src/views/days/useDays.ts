@@ -137,7 +137,8 @@ export function useDays(job: () => string) {
     const next = Object.entries({ ...suppose.value, ...change }).filter(([, v]) => v && (!Array.isArray(v) || v.length))
     return draft.replace({ ...draft.typed.value, suppose: JSON.stringify(Object.fromEntries(next)) })
   }
-  const tried = computed(() => Object.keys(suppose.value).length > 0)
+  /** Something is supposed that is not so yet; a step that is laid elsewhere by hand is part of the plan. */
+  const tried = computed(() => Object.keys(suppose.value).some((each) => each !== 'held'))
   watch(
     [job, version, () => draft.typed.value.suppose, () => draft.typed.value.indoors, draft.ready],
     () => {

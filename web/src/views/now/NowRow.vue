@@ -9,7 +9,7 @@ import { moment, say, span } from '../../words/words'
 import { layersOf } from '../jobs/layers'
 import type { AreaLine } from './useJob'
 
-const props = defineProps<{ area: AreaLine; job: string; now: string; first: boolean; past: string[] }>()
+const props = defineProps<{ area: AreaLine; job: string; now: string; first: boolean; past: string[]; crew?: string }>()
 
 const turn = computed(() => props.area.turn!)
 const left = computed(() => Date.parse(turn.value.start_by) - Date.parse(props.now))
@@ -46,6 +46,9 @@ const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept'
         <strong>{{ area.name }}</strong>
       </p>
       <p class="small">{{ needs || why }}</p>
+      <p v-if="area.planned" class="small">
+        {{ say('board.planned', { at: area.planned.start, crew: crew ?? say('days.alone') }) }}
+      </p>
       <p v-for="name in past" :key="name" class="past">{{ say('board.past_of', { area: name }) }}</p>
     </div>
     <div class="tide">

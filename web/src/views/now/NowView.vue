@@ -67,6 +67,7 @@ function why(area: AreaLine): string {
               :job="props.job"
               :now="at"
               :first="i === 0"
+              :crew="job.crews.find((each) => each.crew === area.planned?.crew)?.name"
               :past="(area.turn?.past_of ?? []).map((id) => line(id)?.name ?? '')"
             />
           </li>

@@ -1,0 +1,139 @@
+// The plan of the days: the hostel's areas laid out, rain, a step dragged where it breaks its window, a plan accepted, the day card.
+import { checkAxe } from './axe'
+import { asCrewLead, expect, mitre, test } from './house'
+
+test('the hostel is laid out over two crews; a coat is dragged, held too late, and the plan accepted', async ({
+  page,
+  house,
+}) => {
+  test.setTimeout(120_000)
+  await page.goto(house.url)
+  await page
+    .getByRole('link', { name: /Fennick/ })
+    .first()
+    .click()
+  await page.waitForURL(/\/job\//)
+  const job = page.url()
+  await page.goto(`${job}/waits`)
+  await page.getByRole('link', { name: 'Place the crews' }).click()
+
+  // A proven plan; each step in words under the days that are drawn.
+  const end = page.locator('.end')
+  await expect(end).toContainText('All done')
+  await expect(page.getByText('Proven: no other order ends sooner.')).toBeVisible()
+  await expect(page.getByText('No system is chosen for it yet').first()).toBeVisible()
+  const line = (title: string) => page.locator('.day .row').filter({ hasText: title })
+  const coat = line('Lay the second coat').filter({ hasText: 'Shower room 2' })
+  await coat.click()
+  await expect(page.getByText('What holds its start')).toBeVisible()
+  const shuts = page.locator('.panel').getByText(/Begin by/)
+  await expect(shuts).toBeVisible()
+  const before = await coat.locator('.time').innerText()
+
+  // Dragged along its tide it stays where it was put down, and the rest gives way.
+  const tap = page.locator('.flat [data-tap$=" coat_2"]').last()
+  await tap.scrollIntoViewIfNeeded()
+  const lay = (await tap.boundingBox())!
+  await page.mouse.move(lay.x + lay.width / 2, lay.y + lay.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(lay.x + lay.width / 2 + 50, lay.y + lay.height / 2, { steps: 4 })
+  await page.mouse.up()
+  await expect(page.locator('.panel')).toContainText(/Laid there by hand|A shift begins then|the crew is at/i)
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await page.getByRole('button', { name: 'As early as it may' }).click()
+  await coat.click()
+  await expect(coat.locator('.time')).toHaveText(before)
+
+  // Held beyond the time by which it has to begin there is no plan, and it is said which time that is.
+  const late = new Date(Date.now() + 3 * 24 * 3_600_000).toISOString().slice(0, 10)
+  await page.getByLabel('Not before').fill(`${late}T20:00`)
+  await page.getByRole('button', { name: 'Lay it there' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'there is no plan' }).first()).toBeVisible()
+  await page.getByRole('button', { name: 'As early as it may' }).click()
+  await expect(page.getByRole('alert')).toHaveCount(0)
+
+  // What if: one more person changes nothing here; the days off worked bring it forward. Dropped, all is as it was.
+  await coat.click()
+  const whole = await end.innerText()
+  await page.getByRole('button', { name: 'Work the days off' }).click()
+  await expect(page.locator('.try')).toContainText(/instead of|The end stays/)
+  await expect(mitre(page, 'Accept this plan')).toBeDisabled()
+  await page.getByRole('button', { name: 'Drop it' }).click()
+  await expect(end).toHaveText(whole)
+  await page.getByRole('button', { name: /^Rain on/ }).click()
+  await expect(page.locator('.try')).toContainText('Rain on')
+  await page.getByRole('button', { name: 'Drop it' }).click()
+  await page.getByRole('button', { name: 'What would bring it forward?' }).click()
+  await expect(
+    page
+      .locator('.panel')
+      .getByText(/sooner|None of what was tried helps/)
+      .first(),
+  ).toBeVisible()
+
+  // A step takes as long as somebody says.
+  await coat.click()
+  await page.getByLabel('Minutes that it takes here').fill('45')
+  await page.getByRole('button', { name: 'Say so' }).click()
+  await asCrewLead(page)
+  await expect(page.locator('.panel')).toContainText('as you said')
+  await coat.click()
+
+  // Accepted, it is what is held against; its papers can be taken along, and Now says it.
+  await mitre(page, 'Accept this plan').click()
+  await expect(page.getByText(/^Accepted plan:/)).toBeVisible()
+  const card = page.getByRole('link', { name: 'Day card, Crew one' })
+  await expect(async () => {
+    const paper = await page.request.get(new URL((await card.getAttribute('href'))!, house.url).href)
+    expect(paper.status()).toBe(200)
+    expect((await paper.body()).subarray(0, 4).toString()).toBe('%PDF')
+  }).toPass({ timeout: 20_000 })
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Calendar file' }).click()
+  const file = await (await download).createReadStream()
+  const text = await new Promise<string>((resolve) => {
+    let all = ''
+    file.on('data', (part) => (all += String(part)))
+    file.on('end', () => resolve(all))
+  })
+  expect(text).toContain('BEGIN:VEVENT')
+  expect(text.split('\r\n').every((each) => Buffer.byteLength(each) <= 75)).toBe(true)
+  await checkAxe(page, 'the days')
+  await page.getByRole('link', { name: 'Now' }).click()
+  await expect(page.getByText(/^By the plan /).first()).toBeVisible()
+})
+
+test('who works when is set by keys: a shift that ends before it begins is named, a day off is kept', async ({
+  page,
+  house,
+}) => {
+  await page.goto(house.url)
+  await page
+    .getByRole('link', { name: /Fennick/ })
+    .first()
+    .click()
+  await page.waitForURL(/\/job\//)
+  const job = page.url()
+  await page.goto(`${job}/crews`)
+  const crew = page.locator('.list .row').filter({ hasText: 'Crew one' })
+  await crew.focus()
+  await page.keyboard.press('Enter')
+  const to = page.getByLabel('To', { exact: true }).first()
+  await to.fill('06:00')
+  const keep = mitre(page, 'Keep the crew')
+  await keep.focus()
+  await page.keyboard.press('Enter')
+  await asCrewLead(page)
+  await expect(page.getByRole('alert')).toContainText('07:00 to 06:00 ends before it begins')
+  await expect(to).toHaveValue('06:00') // nothing that was typed is lost
+  await to.fill('12:00')
+  await keep.focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('alert')).toHaveCount(0)
+  await crew.click()
+  const day = new Date(Date.now() + 24 * 3_600_000).toISOString().slice(0, 10)
+  await page.getByLabel('Day', { exact: true }).fill(day)
+  await page.getByRole('button', { name: 'Off', exact: true }).click()
+  await expect(page.getByText(`${day}: off`)).toBeVisible()
+  await checkAxe(page, 'crews')
+})
