@@ -56,7 +56,6 @@ const draft = useDraft(
   },
 )
 const typed = computed(() => draft.typed.value)
-const type = (name: string) => (text: string) => void draft.type(name, text)
 function touch(what: string): void {
   error.value = ''
   touched.value = touched.value === what ? '' : what
@@ -218,7 +217,7 @@ async function keepDelivery(sheet: string): Promise<void> {
             inputmode="numeric"
             maxlength="4"
             autocomplete="off"
-            @update:model-value="type('travel')"
+            @update:model-value="(text: string) => draft.type('travel', text)"
           />
           <h3 class="sub">{{ say('crews.inspector') }}</h3>
           <WeekHours :typed="typed" @type="draft.type" />
@@ -233,7 +232,7 @@ async function keepDelivery(sheet: string): Promise<void> {
             :inputmode="field === 'people' ? 'numeric' : undefined"
             maxlength="80"
             autocomplete="off"
-            @update:model-value="type(field)"
+            @update:model-value="(text: string) => draft.type(field, text)"
           />
           <WeekHours :typed="typed" @type="draft.type" />
           <template v-if="crew">
@@ -250,7 +249,7 @@ async function keepDelivery(sheet: string): Promise<void> {
               type="date"
               :label="say('crews.day.date')"
               :model-value="typed.date ?? ''"
-              @update:model-value="type('date')"
+              @update:model-value="(text: string) => draft.type('date', text)"
             />
             <div class="wrapped">
               <button class="outline narrow" :disabled="!typed.date" @click="keepDay(true)">
