@@ -50,6 +50,14 @@ func main() {
 		}
 		return
 	}
+	if len(os.Args) > 1 && os.Args[1] == "days" {
+		calibrate()
+		if err := scheduling(); err != nil {
+			fmt.Fprintln(os.Stderr, "bench:", err)
+			os.Exit(1)
+		}
+		return
+	}
 	if len(os.Args) > 1 && os.Args[1] == "devices" {
 		if err := crew(context.Background()); err != nil {
 			fmt.Fprintln(os.Stderr, "bench:", err)
@@ -94,7 +102,7 @@ func run(ctx context.Context) error {
 	if err := screeding(); err != nil {
 		return err
 	}
-	if err := layered(); err != nil {
+	if err := errors.Join(layered(), scheduling()); err != nil {
 		return err
 	}
 	if err := quantities(); err != nil {

@@ -29,8 +29,8 @@ var mayImport = map[string]string{
 	"ops":     "ask choice cutting fault figure film gates logbook rules schedule sheet site strict system takeoff units watertest wetarea",
 
 	// for tests alone
-	"cutting/everyway": "cutting",
-	"ops/opcases":      "climate cure cutting fault film mixing ops pressure sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
+	"cutting/everyway": "cutting", "schedule/scheduletest": "schedule",
+	"ops/opcases": "climate cure cutting fault film mixing ops pressure sheet system takeoff watertest wetarea", "wetarea/wetareatest": "wetarea", "system/systemtest": "rules sheet system",
 }
 
 // outside are what the core takes from elsewhere, and nothing under them: what is sent to the page is

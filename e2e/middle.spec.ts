@@ -90,6 +90,13 @@ const views: View[] = [
     field: (page) => page.getByLabel('Name on the pack'),
     typed: 'Half a pack',
   },
+  {
+    name: 'a crew',
+    open: async (page, _house, job) => void (await page.goto(`${job}/crews`)),
+    sheet: (page) => page.locator('.list .row', { hasText: 'Crew one' }).click(),
+    field: (page) => page.getByLabel('Name', { exact: true }),
+    typed: 'Half a crew',
+  },
 ]
 
 test('what was typed is there again after Esc, Back and a reload, in every view', async ({ page, house }) => {

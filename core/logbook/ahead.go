@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dusha/core/cure"
+	"dusha/core/gates"
 	"dusha/core/system"
 )
 
@@ -24,6 +25,7 @@ type Ahead struct {
 	NotBefore time.Time // zero: whenever
 	NotAfter  time.Time // zero: it never shuts
 	Opened    string    // the step done before that its times count from
+	Aged      time.Time // when the base is old enough for it; zero: it is
 	Waits     []AheadWait
 	Short     []Material // what does not last for it, or was not counted
 }
@@ -126,6 +128,9 @@ func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead
 	if h.Outside && len(doingFor(s).lays(a, s)) > 0 {
 		h.RainSafe, _ = starting{Area: a, step: s, of: doingFor(s).lays(a, s)[0], now: now}.safeAfter("rain_safe")
 	}
+	if a.acceptsBase(s) {
+		h.Aged = a.agedAt(now)
+	}
 	for _, o := range a.openings(s) {
 		anchor := a.anchorOf(o)
 		w := AheadWait{After: o.After, Opens: "end", Shuts: "start", wait: wait{opening: o, law: o.sheet.Law()}, area: a, Known: a.ClimateRead()}
@@ -153,6 +158,29 @@ func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead
 	}
 	return h
 }
+
+// agedAt is when no part of the base is too young any more; zero where none is, or it never comes within a year.
+func (a *Area) agedAt(now time.Time) (at time.Time) {
+	const year = 366
+	young := func(days int) bool {
+		return slices.ContainsFunc(a.Gates(now.AddDate(0, 0, days)), func(g gates.Gate) bool { return g.Key == tooYoung })
+	}
+	if !young(0) || young(year) {
+		return at
+	}
+	least, most := 0, year
+	for most-least > 1 {
+		if mid := (least + most) / 2; young(mid) {
+			least = mid
+		} else {
+			most = mid
+		}
+	}
+	return now.AddDate(0, 0, most)
+}
+
+// tooYoung is the gate of a base that is not old enough.
+const tooYoung = "gate.too_young"
 
 var (
 	// pausing is work that may be left and gone on with.

@@ -39,18 +39,14 @@ func (r *ready) nodeOf(plan Plan) (n node, is bool) {
 
 // plan says a node that was raised.
 func (r *ready) plan(n node) (p Plan) {
-	end, sum, last := 0, 0, map[int]int{}
 	for i, s := range r.Steps {
 		start := Start{Step: s.ID, Start: n.starts[i], End: n.ends[i], Held: r.held(n, i)}
 		if c := n.crews[i]; c >= 0 {
 			start.Crew = &r.Crews[c].ID
 		}
 		p.Starts = append(p.Starts, start)
-		end, last[r.area[i]] = max(end, n.ends[i]), max(last[r.area[i]], n.ends[i])
 	}
-	for _, each := range last {
-		sum += each
-	}
+	end, sum := r.endOf(n)
 	p.Found, p.End, p.Sum = true, &end, &sum
 	return p
 }
@@ -73,19 +69,13 @@ func Slacks(p Problem, plan Plan) map[string]int {
 	if !is || !r.raise(&base) {
 		return slacks
 	}
-	end := 0
-	for _, e := range base.ends {
-		end = max(end, e)
-	}
+	end, _ := r.endOf(base)
 	r.Horizon = end
 	for i := range r.Steps {
 		fits := func(later int) bool {
 			n := base.with(base.crews, base.order)
 			n.starts[i] = base.starts[i] + later
-			if !r.raise(&n) {
-				return false
-			}
-			return true
+			return r.raise(&n)
 		}
 		least, most := 0, grid // in steps of the grid: doubled until it does not fit, then halved in between
 		for fits(most) && most < end {
@@ -135,4 +125,44 @@ func Window(p Problem, plan Plan, step string) (opens, shuts *int) {
 		}
 	}
 	return opens, shuts
+}
+
+// Fixed is a problem of which crews and orders are given, to be asked often.
+type Fixed struct{ r *ready }
+
+// Nobody is bound to a step that runs by itself; Undecided is who does one of which nothing is chosen yet.
+const (
+	Nobody    = nobody
+	Undecided = undecided
+)
+
+// Fix makes a problem ready.
+func Fix(p Problem) Fixed { return Fixed{readyOf(p)} }
+
+// Ends are the end of all and the sum of the areas' ends with a crew for each step and pairs of steps that one crew does one after
+// the other; false where that cannot be.
+func (f Fixed) Ends(crews []int, order [][2]int) (end, sum int, is bool) {
+	n := node{crews: crews, order: order, starts: make([]int, len(f.r.Steps))}
+	for i, c := range crews {
+		if c == undecided && len(f.r.able[i]) == 0 {
+			return 0, 0, false
+		}
+	}
+	if !f.r.raise(&n) {
+		return 0, 0, false
+	}
+	end, sum = f.r.endOf(n)
+	return end, sum, true
+}
+
+// endOf is the end of all, and the sum of the areas' ends.
+func (r *ready) endOf(n node) (end, sum int) {
+	last := make([]int, r.areas)
+	for i, e := range n.ends {
+		end, last[r.area[i]] = max(end, e), max(last[r.area[i]], e)
+	}
+	for _, e := range last {
+		sum += e
+	}
+	return end, sum
 }

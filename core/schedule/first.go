@@ -1,6 +1,9 @@
 package schedule
 
-import "cmp"
+import (
+	"cmp"
+	"slices"
+)
 
 // leeway is how much later than the first of all a step may begin and still be taken before it by another rule, min.
 const leeway = 120
@@ -30,7 +33,7 @@ var rules = []func(r *ready, tails []int, a, b candidate) int{
 	},
 }
 
-// first is a good plan at once: the best that the rules come to. nil where none comes to one.
+// first is a good plan at once: the best that the rules come to, or that is made area by area. nil where none comes to one.
 func (r *ready) first(root node) (best *node) {
 	for _, rule := range rules {
 		n := root.with(append([]int{}, root.crews...), nil)
@@ -39,11 +42,83 @@ func (r *ready) first(root node) (best *node) {
 			best = &n
 		}
 	}
+	if n := r.inserted(root, r.empty(root), r.areasBy(func(int) int { return 0 })); n != nil && n.beats(best) {
+		best = n
+	}
 	return best
+}
+
+// areasBy are the areas in an order, as listed where that is the same.
+func (r *ready) areasBy(key func(area int) int) []int {
+	list := make([]int, r.areas)
+	for a := range list {
+		list[a] = a
+	}
+	slices.SortStableFunc(list, func(a, b int) int { return cmp.Compare(key(a), key(b)) })
+	return list
+}
+
+// Of a large problem plans are looked for beside the nodes: as dear as so many of them is one.
+const (
+	large      = 40 // steps
+	dispatchOf = 10 // nodes
+)
+
+// polish looks for a better plan by taking a few areas out of the best one and putting them in again in another order, or by
+// beginning anew with another order of all. It is the same each time for one number.
+func (r *ready) polish(root node, best *node, tries int, number int) *node {
+	random := lcg(number)
+	for range tries {
+		order := map[int]int{}
+		for a := range r.areas {
+			order[a] = random.below(1 << 20)
+		}
+		areas := r.areasBy(func(a int) int { return order[a] })
+		b := r.empty(root)
+		if best != nil {
+			areas = areas[:min(len(areas), 1+random.below(4))]
+			if last := r.lastArea(best); !slices.Contains(areas, last) && random.below(4) > 0 {
+				areas = append([]int{last}, areas...)
+			}
+			gone := map[int]bool{}
+			for _, a := range areas {
+				gone[a] = true
+			}
+			b = r.buildOf(best).without(r, gone)
+		}
+		if n := r.inserted(root, b, areas); n != nil && n.beats(best) {
+			best = n
+		}
+	}
+	return best
+}
+
+// lastArea is the area that ends last.
+func (r *ready) lastArea(n *node) (area int) {
+	end := -1
+	for i, e := range n.ends {
+		if e > end {
+			end, area = e, r.area[i]
+		}
+	}
+	return area
+}
+
+// lcg is a stream of numbers that look like chance (Knuth, MMIX).
+type lcg uint64
+
+func (l *lcg) below(n int) int {
+	*l = *l*6364136223846793005 + 1442695040888963407
+	return int(uint64(*l)>>33) % n
 }
 
 // dispatch gives one step after the other to a crew, each as early as it may.
 func (r *ready) dispatch(n *node, tails []int, rule func(*ready, []int, candidate, candidate) int) bool {
+	return r.dispatchWithin(n, tails, rule, leeway)
+}
+
+// dispatchWithin is that with another leeway.
+func (r *ready) dispatchWithin(n *node, tails []int, rule func(*ready, []int, candidate, candidate) int, leeway int) bool {
 	waits := make([][]int, len(r.Steps))
 	for _, l := range r.links {
 		waits[l.after] = append(waits[l.after], l.before)
@@ -85,26 +160,58 @@ func (r *ready) dispatch(n *node, tails []int, rule func(*ready, []int, candidat
 		if len(next) == 0 {
 			return false // a ring of links
 		}
-		var pick *candidate
-		for k := range next {
-			if c := &next[k]; c.start <= soonest+leeway && (pick == nil || rule(r, tails, *c, *pick) < 0) {
-				pick = c
+		// Of what may come now: what shuts soon goes first, then by the rule; one that leaves no plan makes room for the next.
+		next = slices.DeleteFunc(next, func(c candidate) bool { return c.start > soonest+leeway })
+		slices.SortStableFunc(next, func(a, b candidate) int {
+			return cmp.Or(cmp.Compare(r.urgent(*n, a), r.urgent(*n, b)), rule(r, tails, a, b))
+		})
+		placedOne := false
+		for _, c := range next[:min(len(next), mostTries)] {
+			child := n.with(slices.Clone(n.crews), slices.Clip(n.order))
+			if c.crew >= 0 {
+				child.crews[c.step] = c.crew
+				if before := last[c.crew]; before != nobody {
+					child.order = append(child.order, [2]int{before, c.step})
+				}
 			}
-		}
-		placed[pick.step] = true
-		if pick.crew >= 0 {
-			n.crews[pick.step] = pick.crew
-			if before := last[pick.crew]; before != nobody {
-				n.order = append(n.order, [2]int{before, pick.step})
+			child.starts[c.step] = max(child.starts[c.step], c.start)
+			if !r.raise(&child) {
+				continue
 			}
-			last[pick.crew] = pick.step
+			*n, placed[c.step], placedOne = child, true, true
+			if c.crew >= 0 {
+				last[c.crew] = c.step
+			}
+			break
 		}
-		n.starts[pick.step] = max(n.starts[pick.step], pick.start)
-		if !r.raise(n) {
+		if !placedOne {
 			return false
 		}
 	}
 	return true
+}
+
+// mostTries is how many steps are tried at one place of a plan before it is given up.
+const mostTries = 6
+
+// urgent is when a step has to begin whose window shuts within a day of its start; one that does not comes after all that do.
+func (r *ready) urgent(n node, c candidate) int {
+	const soon = 24 * 60
+	shuts := never
+	for _, k := range r.into[c.step] {
+		l := r.links[k]
+		x := n.ends[l.before]
+		if l.Anchor == "start" {
+			x = n.starts[l.before]
+		}
+		if latest, is := l.shuts(x); is {
+			shuts = min(shuts, latest)
+		}
+	}
+	if shuts-c.start > soon {
+		return never
+	}
+	return shuts
 }
 
 func all(steps []int, placed []bool) bool {

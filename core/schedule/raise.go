@@ -19,7 +19,10 @@ type ready struct {
 	links  []linked
 	kin    []int // the first crew that is like each one: same shifts, able to the same
 	groups []group
-	behind []int // how long the way behind each step is at least, min
+	behind []int   // how long the way behind each step is at least, min
+	into   [][]int // links that end at each step
+	rank   []int   // of a step among those that come before it
+	areas  int
 }
 
 type linked struct {
@@ -57,10 +60,14 @@ func readyOf(p Problem) *ready {
 	for _, l := range p.Links {
 		r.links = append(r.links, linked{l, index[l.Before], index[l.After]})
 	}
+	r.into = make([][]int, len(p.Steps))
+	for k, l := range r.links {
+		r.into[l.after] = append(r.into[l.after], k)
+	}
 	for c := range p.Crews {
 		r.kin[c] = slices.IndexFunc(p.Crews, func(other Crew) bool { return r.alike(other, p.Crews[c]) })
 	}
-	r.behind = r.tails()
+	r.behind, r.rank, r.areas = r.tails(), r.ranks(), len(areas)
 	return r
 }
 

@@ -85,6 +85,7 @@ func Solve(p Problem) (Plan, error) {
 			root.crews[i] = r.able[i][0]
 		}
 	}
+	floor := r.floor(root)
 	var best *node
 	var open []node // the last is gone into next
 	out := Plan{Starts: []Start{}}
@@ -109,6 +110,13 @@ func Solve(p Problem) (Plan, error) {
 			}
 		}
 	}
+	seen := 0
+	if len(p.Steps) >= large && len(open) > 0 && p.Most >= 2*dispatchOf {
+		tries := p.Most / 2 / dispatchOf
+		best = r.polish(root, best, tries, out.Nodes)
+		seen = tries * dispatchOf
+		out.Nodes += seen
+	}
 	kept := open[:0]
 	for _, n := range open {
 		if r.bounded(&n) && n.beats(best) {
@@ -116,7 +124,7 @@ func Solve(p Problem) (Plan, error) {
 		}
 	}
 	open = kept
-	for seen := 0; len(open) > 0 && seen < p.Most; {
+	for len(open) > 0 && seen < p.Most {
 		n := open[len(open)-1]
 		open = open[:len(open)-1]
 		if !n.beats(best) {
@@ -151,7 +159,7 @@ func Solve(p Problem) (Plan, error) {
 	}
 	bound := best.end
 	for _, n := range open {
-		bound = min(bound, n.end)
+		bound = min(bound, max(n.end, floor))
 	}
 	out.EndProven, out.Bound, out.End, out.Sum = bound == best.end, &bound, &best.end, &best.sum
 	out.Starts = r.plan(*best).Starts
@@ -184,15 +192,7 @@ func (r *ready) bounded(n *node) bool {
 	if !r.raise(n) {
 		return false
 	}
-	n.end, n.sum = 0, 0
-	last := map[int]int{}
-	for i, end := range n.ends {
-		n.end = max(n.end, end)
-		last[r.area[i]] = max(last[r.area[i]], end)
-	}
-	for _, end := range last {
-		n.sum += end
-	}
+	n.end, n.sum = r.endOf(*n)
 	n.end = max(n.end, r.handsEnd(*n))
 	return n.end <= r.Horizon
 }

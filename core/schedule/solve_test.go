@@ -2,13 +2,12 @@ package schedule_test
 
 import (
 	"encoding/json"
-	"fmt"
-	"math/rand/v2"
 	"slices"
 	"testing"
 
 	"dusha/core/fault"
 	"dusha/core/schedule"
+	"dusha/core/schedule/scheduletest"
 )
 
 // follows holds a plan against every rule by itself: it knows nothing of how it was found.
@@ -103,60 +102,11 @@ func follows(t *testing.T, p schedule.Problem, plan schedule.Plan) {
 	}
 }
 
-func whole(v int) *int { return &v }
-
-// made is a small problem, always the same of one seed.
-func made(seed uint64) schedule.Problem {
-	r := rand.New(rand.NewPCG(seed, 22))
-	no := false
-	p := schedule.Problem{Horizon: 3*1440 + r.IntN(3)*720, Travel: r.IntN(4) * 10, Most: 2_000_000}
-	for c := range 2 {
-		crew := schedule.Crew{ID: fmt.Sprint("crew ", c+1), People: 1 + r.IntN(2)}
-		if r.IntN(2) == 0 {
-			crew.Licences = []string{"torch"}
-		}
-		for day := range 5 {
-			from := day*1440 + 360 + r.IntN(3)*60
-			crew.Shifts = append(crew.Shifts, [2]int{from, from + 300 + r.IntN(300)})
-		}
-		p.Crews = append(p.Crews, crew)
-	}
-	for a := range 3 {
-		for k := range 3 {
-			s := schedule.Step{ID: fmt.Sprint("a", a, " s", k), Area: fmt.Sprint("a", a), Minutes: 20 + r.IntN(150), People: 1, Pauses: r.IntN(4) == 0}
-			switch r.IntN(12) {
-			case 0:
-				s.People = 2
-			case 1:
-				s.Licence = "torch"
-			case 2:
-				s.Closed, s.ClosedAfter = [][2]int{{500, 500 + r.IntN(400)}}, r.IntN(60)
-			case 3:
-				s.NotBefore = r.IntN(1500)
-			}
-			p.Steps = append(p.Steps, s)
-			if k > 0 {
-				l := schedule.Link{Before: p.Steps[len(p.Steps)-2].ID, After: s.ID, Least: r.IntN(400)}
-				if r.IntN(2) == 0 {
-					l.Latest = whole(l.Least + 200 + r.IntN(1500))
-				}
-				if r.IntN(5) == 0 {
-					l.Anchor = "start"
-				}
-				p.Links = append(p.Links, l)
-			}
-		}
-	}
-	p.Steps = append(p.Steps, schedule.Step{ID: "stands", Area: "a0", Minutes: 300 + r.IntN(600), Hands: &no})
-	p.Links = append(p.Links, schedule.Link{Before: "a0 s2", After: "stands", Latest: whole(4)})
-	return p
-}
-
 // Every plan keeps every rule; to try every crew and every order by hand finds none that is better.
 func TestAPlanKeepsTheRulesAndNoneIsBetter(t *testing.T) {
 	found, none := 0, 0
 	for seed := range uint64(60) {
-		p := made(seed)
+		p := scheduletest.Made(seed)
 		plan, err := schedule.Solve(p)
 		if err != nil || !plan.Proven {
 			t.Fatalf("%d: %v, proven %v after %d nodes", seed, err, plan.Proven, plan.Nodes)
@@ -167,11 +117,9 @@ func TestAPlanKeepsTheRulesAndNoneIsBetter(t *testing.T) {
 			found++
 			follows(t, p, plan)
 		}
-		if seed < 12 {
-			end, sum, is := schedule.TryAll(p)
-			if is != plan.Found || is && (end != *plan.End || sum != *plan.Sum) {
-				t.Errorf("%d: all orders give %v %d %d, the search %+v", seed, is, end, sum, plan)
-			}
+		end, sum, is := scheduletest.TryAll(p)
+		if is != plan.Found || is && (end != *plan.End || sum != *plan.Sum) {
+			t.Errorf("%d: all orders give %v %d %d, the search %+v", seed, is, end, sum, plan)
 		}
 		if t.Failed() {
 			t.Fatalf("seed %d", seed)
@@ -185,7 +133,7 @@ func TestAPlanKeepsTheRulesAndNoneIsBetter(t *testing.T) {
 // One more crew, or a later latest, never ends later; the same problem in another order ends the same.
 func TestWhatHelpsNeverEndsLater(t *testing.T) {
 	for seed := range uint64(25) {
-		p := made(seed)
+		p := scheduletest.Made(seed)
 		plan, err := schedule.Solve(p)
 		if err != nil || !plan.Found {
 			continue
@@ -196,7 +144,7 @@ func TestWhatHelpsNeverEndsLater(t *testing.T) {
 		later.Links = slices.Clone(p.Links)
 		for i := range later.Links {
 			if l := later.Links[i].Latest; l != nil {
-				later.Links[i].Latest = whole(*l + 120)
+				later.Links[i].Latest = scheduletest.Whole(*l + 120)
 			}
 		}
 		turned := p
@@ -216,7 +164,7 @@ func TestWhatHelpsNeverEndsLater(t *testing.T) {
 func TestASearchIsStoppedAndGoneOnWith(t *testing.T) {
 	stopped := 0
 	for seed := range uint64(20) {
-		p := made(seed)
+		p := scheduletest.Made(seed)
 		whole, err := schedule.Solve(p)
 		if err != nil {
 			t.Fatal(err)
@@ -244,7 +192,7 @@ func TestASearchIsStoppedAndGoneOnWith(t *testing.T) {
 }
 
 func TestWhatCannotBeReadIsNamed(t *testing.T) {
-	good := made(1)
+	good := scheduletest.Made(1)
 	for key, change := range map[string]func(p *schedule.Problem){
 		"schedule.shift_ends_before":   func(p *schedule.Problem) { p.Crews[0].Shifts = [][2]int{{600, 420}} },
 		"schedule.shifts_overlap":      func(p *schedule.Problem) { p.Crews[0].Shifts = [][2]int{{420, 600}, {590, 800}} },
@@ -277,43 +225,10 @@ func TestWhatCannotBeReadIsNamed(t *testing.T) {
 	}
 }
 
-// house is twelve areas of ten steps in fourteen days, and three crews.
-func house(seed uint64) schedule.Problem {
-	r := rand.New(rand.NewPCG(seed, 9))
-	no := false
-	p := schedule.Problem{Horizon: 14 * 1440, Travel: 20, Most: 2000}
-	for c := range 3 {
-		crew := schedule.Crew{ID: fmt.Sprint("crew ", c+1), People: 1 + c%2}
-		for day := range 14 {
-			if day%7 < 5 {
-				crew.Shifts = append(crew.Shifts, [2]int{day*1440 + 420, day*1440 + 720}, [2]int{day*1440 + 750, day*1440 + 960})
-			}
-		}
-		p.Crews = append(p.Crews, crew)
-	}
-	for a := range 12 {
-		for k := range 10 {
-			s := schedule.Step{ID: fmt.Sprint(a, ".", k), Area: fmt.Sprint(a), Minutes: 20 + r.IntN(90), People: 1, Pauses: k == 0}
-			l := schedule.Link{Before: fmt.Sprint(a, ".", k-1), After: s.ID, Least: []int{0, 60, 180, 240}[r.IntN(4)]}
-			switch k {
-			case 3, 5:
-				l.Latest = whole(l.Least + 1440)
-			case 7:
-				s.Hands, s.Minutes, l.Least, l.Latest = &no, 1440, 0, whole(4)
-			}
-			p.Steps = append(p.Steps, s)
-			if k > 0 {
-				p.Links = append(p.Links, l)
-			}
-		}
-	}
-	return p
-}
-
 // A whole house has a plan within few nodes; more of them make none worse, and the bound is no later than the plan.
 func TestAHouseHasAPlanSoon(t *testing.T) {
 	for seed := range uint64(3) {
-		p := house(seed)
+		p := scheduletest.House(seed, 12)
 		plan, err := schedule.Solve(p)
 		if err != nil || !plan.Found {
 			t.Fatalf("%d: %v, nothing after %d nodes", seed, err, plan.Nodes)

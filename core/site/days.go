@@ -103,7 +103,7 @@ type Row struct {
 	Lacks  []string   `json:"lacks"` // materials that do not last for it, or that nobody counted
 }
 
-// HeldBy is what holds a start: By is one of "link", "crew", "shift", "weather", "so_that", "now", "window", "delivery", "hand".
+// HeldBy is what holds a start: By is one of "link", "crew", "shift", "weather", "so_that", "now", "window", "age", "delivery", "hand".
 type HeldBy struct {
 	By    string `json:"by"`
 	Name  string `json:"name"` // of the area of the other step
@@ -402,6 +402,9 @@ func (p *planner) step(area, key string, h logbook.Ahead) schedule.Step {
 	if !h.NotBefore.IsZero() {
 		p.opened[key] = h.NotBefore
 		later(h.NotBefore, HeldBy{By: "window", StepOf: StepOf{area, h.Opened}, Until: h.NotBefore})
+	}
+	if !h.Aged.IsZero() {
+		later(h.Aged, HeldBy{By: "age", Until: h.Aged})
 	}
 	for _, d := range p.Job().Deliveries {
 		at, _ := time.Parse(time.RFC3339, d.At)

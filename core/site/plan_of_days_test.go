@@ -423,3 +423,20 @@ func planFound(t *testing.T, c *crew) *schedule.Plan {
 	}
 	return &plan
 }
+
+// A base that is too young is waited for.
+func TestABaseThatAges(t *testing.T) {
+	c := planned(t, "", "place L-shaped room with niche, window and bench", "base concrete", "survey patches.1.age 20", "system flexible_cementitious", "air 20 base 19 humidity 55")
+	d := c.days(c.asked(40))
+	i := slices.IndexFunc(d.Rows, func(r site.Row) bool { return r.Held.By == "age" || r.Held.By == "shift" && r.Hold })
+	if len(d.Rows) < 3 || i < 0 {
+		t.Fatalf("nothing waits for the base: %+v", d.Rows)
+	}
+	old := c.now.AddDate(0, 0, 8) // 28 days are asked of concrete
+	for _, r := range d.Rows {
+		if step, _ := c.area().Order.Step(r.Step); (step.Lays() || r.Hold) && r.Start.Before(old.Add(-25*time.Hour)) {
+			t.Errorf("%s lies at %v on a base that is old enough at %v", r.Step, r.Start, old)
+		}
+	}
+	follows(t, c, d)
+}
