@@ -14,7 +14,7 @@ import (
 var mayImport = map[string]string{
 	"fault": "", "figure": "", "order": "", "substrate": "",
 	"climate": "fault", "film": "fault", "pressure": "fault", "strict": "fault",
-	"cure": "climate fault", "schedule": "fault", "units": "climate fault",
+	"cure": "climate fault", "schedule": "fault order", "units": "climate fault",
 	"ask": "fault units", "mixing": "cure fault",
 	"sheet":   "ask climate cure fault figure mixing order substrate units",
 	"system":  "fault sheet",

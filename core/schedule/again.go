@@ -3,6 +3,8 @@ package schedule
 import (
 	"cmp"
 	"slices"
+
+	"dusha/core/order"
 )
 
 // nodeOf is a plan as its crews and the order on each of them.
@@ -29,7 +31,7 @@ func (r *ready) nodeOf(plan Plan) (n node, is bool) {
 	}
 	for c := range r.Crews {
 		own := n.given(c)
-		slices.SortStableFunc(own, func(a, b int) int { return cmp.Compare(plan.Starts[a].Start, plan.Starts[b].Start) })
+		order.By(own, func(a, b int) int { return cmp.Compare(plan.Starts[a].Start, plan.Starts[b].Start) })
 		for k := 1; k < len(own); k++ {
 			n.order = append(n.order, [2]int{own[k-1], own[k]})
 		}

@@ -2,7 +2,8 @@ package schedule
 
 import (
 	"cmp"
-	"slices"
+
+	"dusha/core/order"
 )
 
 // cuts is for how many lengths of the way behind them the steps are held against all shifts at the root.
@@ -25,7 +26,7 @@ func (r *ready) floor(root node) (end int) {
 	for c := range r.Crews {
 		crews = append(crews, c)
 	}
-	slices.SortStableFunc(hands, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
+	order.By(hands, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
 	known := map[[2]int]int{} // by step and time: many cuts end alike
 	for cut := 1; cut <= cuts; cut++ {
 		some := hands[:len(hands)*cut/cuts]

@@ -3,6 +3,8 @@ package schedule
 import (
 	"cmp"
 	"slices"
+
+	"dusha/core/order"
 )
 
 // leeway is how much later than the first of all a step may begin and still be taken before it by another rule, min.
@@ -54,7 +56,7 @@ func (r *ready) areasBy(key func(area int) int) []int {
 	for a := range list {
 		list[a] = a
 	}
-	slices.SortStableFunc(list, func(a, b int) int { return cmp.Compare(key(a), key(b)) })
+	order.By(list, func(a, b int) int { return cmp.Compare(key(a), key(b)) })
 	return list
 }
 
@@ -162,7 +164,7 @@ func (r *ready) dispatchWithin(n *node, tails []int, rule func(*ready, []int, ca
 		}
 		// Of what may come now: what shuts soon goes first, then by the rule; one that leaves no plan makes room for the next.
 		next = slices.DeleteFunc(next, func(c candidate) bool { return c.start > soonest+leeway })
-		slices.SortStableFunc(next, func(a, b candidate) int {
+		order.By(next, func(a, b candidate) int {
 			return cmp.Or(cmp.Compare(r.urgent(*n, a), r.urgent(*n, b)), rule(r, tails, a, b))
 		})
 		placedOne := false

@@ -3,6 +3,8 @@ package schedule
 import (
 	"cmp"
 	"slices"
+
+	"dusha/core/order"
 )
 
 // build is a plan in the making: who does what, in which order.
@@ -20,7 +22,7 @@ func (r *ready) buildOf(n *node) build {
 	b := build{slices.Clone(n.crews), make([][]int, len(r.Crews))}
 	for c := range r.Crews {
 		own := n.given(c)
-		slices.SortStableFunc(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
+		order.By(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
 		b.seq[c] = own
 	}
 	return b
@@ -88,7 +90,7 @@ func (r *ready) place(b *build, n *node, i, from int) bool {
 			gaps = append(gaps, gap{c, at, start, end})
 		}
 	}
-	slices.SortStableFunc(gaps, func(x, y gap) int { return cmp.Or(cmp.Compare(x.end, y.end), cmp.Compare(y.start, x.start)) })
+	order.By(gaps, func(x, y gap) int { return cmp.Or(cmp.Compare(x.end, y.end), cmp.Compare(y.start, x.start)) })
 	for _, g := range gaps[:min(len(gaps), mostTries)] {
 		with := b.clone()
 		with.crews[i] = g.crew
@@ -155,7 +157,7 @@ func (r *ready) inArea(area int) (list []int) {
 			list = append(list, i)
 		}
 	}
-	slices.SortStableFunc(list, func(a, b int) int { return cmp.Compare(r.rank[a], r.rank[b]) })
+	order.By(list, func(a, b int) int { return cmp.Compare(r.rank[a], r.rank[b]) })
 	return list
 }
 

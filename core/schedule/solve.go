@@ -3,6 +3,8 @@ package schedule
 import (
 	"cmp"
 	"slices"
+
+	"dusha/core/order"
 )
 
 // Plan is what a search found.
@@ -219,7 +221,7 @@ const tailCuts = 3
 // themselves too.
 func (r *ready) workedBy(crews []int, n node, steps []int) (end int) {
 	steps = slices.Clone(steps)
-	slices.SortFunc(steps, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
+	order.By(steps, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
 	for cut := 1; cut <= tailCuts; cut++ {
 		if some := steps[:len(steps)*cut/tailCuts]; len(some) > 0 {
 			end = max(end, r.allWorked(crews, n, some)+r.behind[some[len(some)-1]])
@@ -243,7 +245,7 @@ func (r *ready) allWorked(crews []int, n node, steps []int) int {
 			}
 		}
 	}
-	slices.SortFunc(edges, func(a, b edge) int { return cmp.Compare(a.at, b.at) })
+	order.By(edges, func(a, b edge) int { return cmp.Compare(a.at, b.at) })
 	at, working := first, 0
 	for _, e := range edges {
 		if worked := working * (e.at - at); worked >= minutes {
@@ -288,7 +290,7 @@ func (r *ready) branch(n node) (children []node, whole bool) {
 			}
 		}
 	}
-	slices.SortStableFunc(children, func(a, b node) int {
+	order.By(children, func(a, b node) int {
 		return cmp.Or(cmp.Compare(a.end, b.end), cmp.Compare(a.sum, b.sum), cmp.Compare(a.busy, b.busy))
 	})
 	return children, false
@@ -319,7 +321,7 @@ func (r *ready) clash(n node) (a, b int, is bool) {
 	at := never
 	for c := range r.Crews {
 		own := n.given(c)
-		slices.SortStableFunc(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
+		order.By(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
 		for k := 1; k < len(own); k++ {
 			one, two := own[k-1], own[k]
 			if n.starts[two] < n.ends[one]+r.between(one, two) && n.starts[two] < at {

@@ -29,6 +29,12 @@ const held = computed(() => {
 const others = computed(() =>
   (props.plan.suppose.value.held ?? []).filter((each) => each.area !== props.row.area || each.step !== props.row.step),
 )
+const HEATER = 3 // K
+const warm = () => {
+  const { area, name } = props.row
+  const others = (props.plan.suppose.value.heater ?? []).filter((each) => each.area !== area)
+  return props.plan.set({ heater: [...others, { area, K: HEATER, name }] })
+}
 const hold = (at: Date) => {
   const { area, step, title } = props.row
   return props.plan.set({ held: [...others.value, { area, step, title, start: at.toISOString() }] })
@@ -101,6 +107,9 @@ async function takes(): Promise<void> {
     <div class="wrapped">
       <button class="outline narrow" @click="hold(new Date(Date.parse(row.start) + HALF))">
         {{ say('days.later') }}
+      </button>
+      <button v-if="row.opens" class="outline narrow" @click="warm">
+        {{ say('days.try.heater', { k: HEATER, name: row.name }) }}
       </button>
       <button v-if="plan.suppose.value.held?.length" class="outline narrow" @click="plan.set({ held: others })">
         {{ say('days.earlier') }}
