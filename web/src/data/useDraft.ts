@@ -101,5 +101,5 @@ export function useDraft(key: () => string, start: () => Record<string, string>)
 }
 
 /** A form without the fields that are no answers. */
-export const without = (typed: Record<string, string>, ...fields: string[]): Record<string, string> =>
-  Object.fromEntries(Object.entries(typed).filter(([field]) => !fields.includes(field)))
+export const without = <T extends object, F extends string>(of: T, ...fields: F[]): Omit<T, F> =>
+  Object.fromEntries(Object.entries(of).filter(([field]) => !(fields as string[]).includes(field))) as Omit<T, F>
