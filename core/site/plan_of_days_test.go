@@ -11,6 +11,7 @@ import (
 	"dusha/core/schedule"
 	"dusha/core/site"
 	"dusha/core/system"
+	"dusha/demo"
 )
 
 // crewOf is a crew of the tests by its letter.
@@ -439,4 +440,19 @@ func TestABaseThatAges(t *testing.T) {
 		}
 	}
 	follows(t, c, d)
+}
+
+// The made-up job can be laid out whenever it is begun: at night, and on a Sunday.
+func TestTheMadeUpJobIsLaidOutAtAnyHour(t *testing.T) {
+	for hours := 0; hours < 7*24; hours += 23 {
+		now := time.Date(2026, 12, 2, 6, 30, 0, 0, time.UTC).Add(time.Duration(hours) * time.Hour)
+		made, err := demo.Make(now, 7)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d, err := site.Read(made.Entries).Days(site.Asked{Now: now, Midnights: midnightsOf(now, 28), Most: 200})
+		if err != nil || !d.Found || len(d.Rows) < 10 {
+			t.Errorf("begun %v: %v, found %v, %d rows", now, err, d.Found, len(d.Rows))
+		}
+	}
 }

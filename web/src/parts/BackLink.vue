@@ -21,6 +21,7 @@ const shown = computed(() => {
   padding-right: 6px;
   overflow-wrap: anywhere;
   display: inline-block;
+  min-width: 56px;
   margin-block: -19px;
   vertical-align: bottom;
 }
