@@ -23,6 +23,7 @@ test('light, at a tablet’s size', async ({ page, house }) => {
   await page.goto(page.url().replace(/now$/, 'days'))
   await expect(page.locator('.end')).toBeVisible()
   await page.locator('.day .row').filter({ hasText: 'Lay the second coat' }).first().click()
+  await page.locator('.list').evaluate((list) => list.scrollTo(0, 0))
   await picture(page, 'days')
   await page.goBack()
   await expect(page.locator('.now-row').first()).toBeVisible()

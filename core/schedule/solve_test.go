@@ -241,3 +241,38 @@ func TestAHouseHasAPlanSoon(t *testing.T) {
 		}
 	}
 }
+
+// A step that begins later by its slack leaves the end where it is; by a little more it does not.
+func TestSlackIsTheMost(t *testing.T) {
+	held := 0
+	for seed := range uint64(20) {
+		p := scheduletest.Made(seed)
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Found {
+			continue
+		}
+		slacks := schedule.Slacks(p, plan)
+		for i, s := range plan.Starts {
+			after := func(later int) bool {
+				with := p
+				with.Steps = slices.Clone(p.Steps)
+				with.Steps[i].NotBefore = s.Start + later
+				got, is := schedule.Again(with, plan)
+				return is && *got.End <= *plan.End
+			}
+			slack, is := slacks[s.Step]
+			if !is || !after(slack) {
+				t.Errorf("%d: %s may not begin %d min later", seed, s.Step, slack)
+			}
+			if after(slack + 5) {
+				t.Errorf("%d: %s may begin later than %d min", seed, s.Step, slack)
+			}
+			if slack == 0 {
+				held++
+			}
+		}
+	}
+	if held == 0 {
+		t.Error("nothing holds an end")
+	}
+}

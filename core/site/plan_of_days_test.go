@@ -456,3 +456,34 @@ func TestTheMadeUpJobIsLaidOutAtAnyHour(t *testing.T) {
 		}
 	}
 }
+
+// What was laid is kept from rain until it is safe from it; where somebody is always at work a promise is as doubtful as the climate.
+func TestRainSafeAndDoubt(t *testing.T) {
+	c := planned(t, "", "place flat roof", "base concrete", "system mat_roof", "air 15 base 15 humidity 60")
+	for _, letter := range []string{"1", "2"} {
+		c.add("crew.set", map[string]any{"crew": crewOf(letter), "name": "Crew", "people": 2, "licences": []string{"flame"}, "shifts": []map[string]any{{"days": []int{1, 2, 3, 4, 5, 6, 7}, "from": "00:00", "to": "24:00"}}})
+	}
+	base := c.days(c.asked(21))
+	last := base.Promises[len(base.Promises)-1]
+	if !last.Early.Before(last.Late) {
+		t.Errorf("nothing is in doubt: %+v", last)
+	}
+	moved := false
+	for _, r := range base.Rows {
+		step, _ := c.area().Order.Step(r.Step)
+		if step.Does != system.Lay && step.Does != system.Embed {
+			continue
+		}
+		in := c.asked(21)
+		in.Rain = []site.Stretch{{From: r.End.Add(5 * time.Minute), To: r.End.Add(3 * time.Hour)}}
+		if got := rowOf(c.days(in), r.Step); !got.Start.Equal(r.Start) {
+			moved = true
+			if got.Start.Before(in.Rain[0].To) && got.End.After(r.End.Add(-time.Minute)) {
+				t.Errorf("it rains on %s while it is wet: %v to %v", r.Step, got.Start, got.End)
+			}
+		}
+	}
+	if !moved {
+		t.Error("rain right after a coat moves none")
+	}
+}
