@@ -6,6 +6,7 @@ import (
 	"dusha/core/choice"
 	"dusha/core/fault"
 	"dusha/core/logbook"
+	"dusha/core/rules"
 	"dusha/core/sheet"
 	"dusha/core/system"
 	"dusha/core/takeoff"
@@ -15,11 +16,12 @@ import (
 type Trial struct {
 	System string         `json:"system"` // id
 	Name   string         `json:"name"`
-	Sheet  string         `json:"sheet"` // name of the printing that makes it tight; "": none is there
-	Takes  []TrialTake    `json:"takes"` // what is laid, with waste
-	Steps  int            `json:"steps"` // of the whole order
-	Holds  int            `json:"holds"` // of them: somebody signs
-	Hours  *float64       `json:"hours"` // until its test may begin; null where a time is not stated
+	Sheet  string         `json:"sheet"`   // name of the printing that makes it tight; "": none is there
+	Takes  []TrialTake    `json:"takes"`   // what is laid, with waste
+	Steps  int            `json:"steps"`   // of the whole order
+	Holds  int            `json:"holds"`   // of them: somebody signs
+	Hours  *float64       `json:"hours"`   // until its test may begin; null where a time is not stated
+	Whole  *float64       `json:"whole_h"` // of all waits and the proof, from the first to the last; null where a time is not stated
 	Cost   *int           `json:"cost_cents"`
 	Layers int            `json:"layers"`
 	Build  []choice.Layer `json:"build"` // from the base up
@@ -75,6 +77,7 @@ func (s *Site) trySystem(area *logbook.Area, of system.System) Trial {
 			t.Holds++
 		}
 	}
+	t.Whole = wholeOf(plan.Order(), plan.Printings(), s.Job().Rules())
 	_, asked := choice.Ask(*area.Geometry, nil, area.LastBase())
 	options := choice.Rank(choice.Ground{
 		Area: *area.Geometry, Rules: s.Job().Rules(), Asked: asked, Library: library, Systems: []system.System{of}, Samples: true,
@@ -104,4 +107,29 @@ func (s *Site) trySystem(area *logbook.Area, of system.System) Trial {
 		t.Takes = append(t.Takes, take)
 	}
 	return t
+}
+
+// wholeOf are the hours of all waits of an order, of each step the longest, with the water test; null where a printing does not
+// state one. What hands take comes on top.
+func wholeOf(order system.Order, sheets map[string]sheet.Sheet, local rules.Profile) *float64 {
+	longest := map[string]float64{}
+	for _, tide := range order.Tides(sheets) {
+		step, _ := order.Step(tide.Step)
+		if step.Mends != "" {
+			continue
+		}
+		if tide.Least == nil && tide.Latest == nil {
+			return nil
+		}
+		if tide.Least != nil {
+			longest[tide.Step] = max(longest[tide.Step], *tide.Least)
+		}
+	}
+	total := 0.0
+	for _, step := range order.Steps() {
+		if total += longest[step.ID]; step.Does == system.Test {
+			total += local.Limit("test_hours").Value
+		}
+	}
+	return &total
 }

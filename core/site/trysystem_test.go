@@ -61,6 +61,9 @@ func TestASystemIsTriedOnAnAreaBeforeItIsKept(t *testing.T) {
 	if beds := kg(was) - 2*third; beds < 0 || beds > 0.5*kg(was) {
 		t.Errorf("%.2f kg, %.2f before", kg(now), kg(was))
 	}
+	if was.Whole == nil || now.Whole == nil || !(*now.Whole > *was.Whole) || *was.Whole < *was.Hours+24-1 || math.Abs(*now.Whole-*was.Whole-(*now.Hours-*was.Hours)) > 0.01 {
+		t.Errorf("first to last %v and %v h, until the test %v and %v", *was.Whole, *now.Whole, *was.Hours, *now.Hours)
+	}
 	if was.Hours == nil || now.Hours == nil || !(*now.Hours > *was.Hours) || was.Cost == nil || !(*now.Cost > *was.Cost) || math.IsNaN(*now.Hours) {
 		t.Errorf("hours %v %v, cost %v %v", was.Hours, now.Hours, was.Cost, now.Cost)
 	}

@@ -4071,6 +4071,8 @@ export interface components {
             steps: number;
             system: string;
             takes: components["schemas"]["SiteTrialTake"][];
+            /** Format: double */
+            whole_h: number | null;
         };
         SiteTrialTake: {
             id: string;

@@ -47,10 +47,12 @@ const rows = computed(() => {
   const [a, b] = [before.value, now.value]
   if (!a || !b) return []
   const takes = [...a.takes, ...b.takes.filter((each) => !a.takes.some((was) => was.id === each.id))]
-  const hours = (of: Trial) => (of.hours === null ? say('editor.try.missing') : quantity(of.hours, 'h'))
+  const time = (hours: number | null) => (hours === null ? say('editor.try.missing') : quantity(hours, 'h'))
+  const hours = (of: Trial) => time(of.hours)
   const cost = (of: Trial) => (of.cost_cents === null ? say('editor.try.missing') : money(of.cost_cents))
   return [
     { name: say('choice.hours'), was: hours(a), is: hours(b) },
+    { name: say('editor.try.whole'), was: time(a.whole_h), is: time(b.whole_h) },
     { name: say('choice.cost'), was: cost(a), is: cost(b) },
     { name: say('choice.layers'), was: String(a.layers), is: String(b.layers) },
     { name: say('editor.try.steps'), was: String(a.steps), is: String(b.steps) },
