@@ -131,6 +131,7 @@ test('who works when is set by keys: a shift that ends before it begins is named
   await crew.focus()
   await page.keyboard.press('Enter')
   await page.getByLabel('People', { exact: true }).fill('3')
+  await page.getByLabel('From', { exact: true }).first().fill('06:00')
   const to = page.getByLabel('To', { exact: true }).first()
   await to.fill('05:00')
   const keep = mitre(page, 'Keep the crew')
