@@ -114,6 +114,7 @@ bench: $(STAMPS)/browser $(STAMPS)/database $(BUILD)/dusha
 	go run ./bench
 	node bench/keys.mjs
 	node bench/taps.mjs
+	cd e2e && npx playwright test pack # answers and taps from a printed page to an accepted plan
 	node bench/felt.mjs
 	node bench/cut.mjs
 	node bench/load.mjs
