@@ -27,14 +27,13 @@ type Ahead struct {
 	Opened    string    // the step done before that its times count from
 	Aged      time.Time // when the base is old enough for it; zero: it is
 	Waits     []AheadWait
-	Short     []Material // what does not last for it, or was not counted
+	Short     []Material // what was counted and does not last for it
 }
 
 // AheadWait is a window that counts from a step which is open too.
 type AheadWait struct {
 	After        string
 	Opens, Shuts string // what the least and the latest count from: "start" or "end"
-	Known        bool   // the climate that it moves with was read, or is supposed
 	wait         wait
 	area         *Area
 }
@@ -54,25 +53,22 @@ func (w AheadWait) From(now, at time.Time) (opens, early, shuts time.Time) {
 	return opens, early, shuts
 }
 
-// Foreseen is the climate of an hour ahead.
+// Foreseen is the climate of an hour ahead: of air and base, °C, and percent.
 type Foreseen struct {
-	At       time.Time
-	Temp     float64 // of air and base, °C
-	Humidity float64 // percent
+	At       time.Time `json:"at"`
+	Temp     float64   `json:"air_C" minimum:"-60" maximum:"80"`
+	Humidity float64   `json:"rh_percent" minimum:"0" maximum:"100"`
 }
 
 // Foresee is the area as if the climate ahead were as somebody foresees it, and some K warmer. Where nothing was read yet, it
 // counts from now on as foreseen; with nothing foreseen either it stays unknown.
 func (a *Area) Foresee(now time.Time, list []Foreseen, warmer float64) *Area {
-	other := *a
-	memo := *a.memo
-	memo.windows, memo.ways = map[string][]wait{}, map[string]way{}
-	other.memo = &memo
+	if len(list) == 0 && warmer != 0 {
+		return a.Warmer(now, warmer)
+	}
+	other := a.supposing()
 	if len(list) == 0 {
-		if warmer != 0 {
-			other.base, other.air = a.base.warmer(now, warmer), a.air.warmer(now, warmer)
-		}
-		return &other
+		return other
 	}
 	var base, air, humidity readings
 	for _, f := range list {
@@ -88,7 +84,7 @@ func (a *Area) Foresee(now time.Time, list []Foreseen, warmer float64) *Area {
 			*track = readings{first}
 		}
 	}
-	return &other
+	return other
 }
 
 // ClimateRead tells whether the climate was read here that waits are reckoned by.
@@ -116,7 +112,7 @@ func (a *Area) StillOpen(now time.Time) (list []Ahead) {
 func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead {
 	h := Ahead{
 		Step: s, Hands: s.By != "inspector" && s.By != "other_trade", Pauses: slices.Contains(pausing, s.Does), Outside: a.Outdoors() && !s.Hold(), Waits: []AheadWait{},
-		Short: slices.DeleteFunc(a.materials(s, now), func(m Material) bool { return !m.Short && (m.Known || m.Need == 0) }),
+		Short: slices.DeleteFunc(a.materials(s, now), func(m Material) bool { return !m.Short }),
 	}
 	h.Minutes, h.Stated = a.Timed[s.ID]
 	if !h.Stated {
@@ -133,7 +129,7 @@ func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead
 	}
 	for _, o := range a.openings(s) {
 		anchor := a.anchorOf(o)
-		w := AheadWait{After: o.After, Opens: "end", Shuts: "start", wait: wait{opening: o, law: o.sheet.Law()}, area: a, Known: a.ClimateRead()}
+		w := AheadWait{After: o.After, Opens: "end", Shuts: "start", wait: wait{opening: o, law: o.sheet.Law()}, area: a}
 		switch anchor {
 		case "coat_begun":
 			w.Opens = "start"

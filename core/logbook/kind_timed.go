@@ -1,5 +1,7 @@
 package logbook
 
+import "dusha/core/system"
+
 const KindTimed Kind = "step.timed"
 
 // Timed is how long a step takes here, as whoever knows says; 0: as it is reckoned.
@@ -22,6 +24,6 @@ func (b Timed) apply(a *Area, _ settled) {
 	}
 }
 
-func (b Timed) under(a *Area) (string, bool) { return a.firstOf("plan") }
+func (b Timed) under(a *Area) (string, bool) { return a.firstOf(system.Plan) }
 
 func (Timed) still() {}

@@ -299,12 +299,17 @@ func (w wait) frozen() (at time.Time, is bool) {
 
 // Warmer is the area as if it were some K warmer from a moment on: does a heater help?
 func (a *Area) Warmer(now time.Time, kelvin float64) *Area {
-	warm := *a
+	warm := a.supposing()
 	warm.base, warm.air = a.base.warmer(now, kelvin), a.air.warmer(now, kelvin)
-	memo := *a.memo
+	return warm
+}
+
+// supposing is the area once more, to be looked at under another climate: what moves with it is worked out anew.
+func (a *Area) supposing() *Area {
+	other, memo := *a, *a.memo
 	memo.windows, memo.ways = map[string][]wait{}, map[string]way{}
-	warm.memo = &memo
-	return &warm
+	other.memo = &memo
+	return &other
 }
 
 // curedAt is when what was laid at a moment has cured.

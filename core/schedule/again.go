@@ -1,10 +1,8 @@
 package schedule
 
 import (
-	"cmp"
 	"slices"
-
-	"dusha/core/order"
+	"sort"
 )
 
 // nodeOf is a plan as its crews and the order on each of them.
@@ -17,7 +15,9 @@ func (r *ready) nodeOf(plan Plan) (n node, is bool) {
 	for c, crew := range r.Crews {
 		crewAt[crew.ID] = c
 	}
+	starts := make([]int, len(r.Steps))
 	for i, s := range plan.Starts {
+		starts[i] = s.Start
 		if n.crews[i] = nobody; s.Crew != nil {
 			c, known := crewAt[*s.Crew]
 			if !known || !slices.Contains(r.able[i], c) {
@@ -25,16 +25,12 @@ func (r *ready) nodeOf(plan Plan) (n node, is bool) {
 			}
 			n.crews[i] = c
 		}
-		if s.Step != r.Steps[i].ID || (s.Crew == nil) == r.Steps[i].byHands() {
+		if s.Step != r.Steps[i].ID || (s.Crew == nil) == r.Steps[i].ByHands() {
 			return n, false
 		}
 	}
 	for c := range r.Crews {
-		own := n.given(c)
-		order.By(own, func(a, b int) int { return cmp.Compare(plan.Starts[a].Start, plan.Starts[b].Start) })
-		for k := 1; k < len(own); k++ {
-			n.order = append(n.order, [2]int{own[k-1], own[k]})
-		}
+		n.follow(n.inTurn(c, starts))
 	}
 	return n, true
 }
@@ -79,19 +75,11 @@ func Slacks(p Problem, plan Plan) map[string]int {
 			n.starts[i] = base.starts[i] + later
 			return r.raise(&n)
 		}
-		least, most := 0, grid // in steps of the grid: doubled until it does not fit, then halved in between
-		for fits(most) && most < end {
+		least, most := 0, grid // doubled until it does not fit, then looked for in between
+		for fits(most) {
 			least, most = most, 2*most
 		}
-		for most-least > grid {
-			if mid := onGrid(least + (most-least)/2); mid < most && fits(mid) {
-				least = mid
-			} else if mid == most {
-				break
-			} else {
-				most = mid
-			}
-		}
+		least += grid * sort.Search((most-least)/grid-1, func(k int) bool { return !fits(least + grid*(k+1)) })
 		slacks[r.Steps[i].ID] = least
 	}
 	return slacks
@@ -99,34 +87,32 @@ func Slacks(p Problem, plan Plan) map[string]int {
 
 // Window is from when and until when a step may begin as its plan stands, by the waits that it has: the latest of what opens it
 // and the earliest of what shuts it; nil where nothing does.
-func Window(p Problem, plan Plan, step string) (opens, shuts *int) {
-	for i, s := range p.Steps {
-		if s.ID == step && s.NotAfter != nil && i < len(plan.Starts) {
-			shuts = s.NotAfter
-		}
-	}
-	at := map[string]Start{}
+type Window struct{ Opens, Shuts *int }
+
+// Windows are those of all steps of a plan.
+func Windows(p Problem, plan Plan) map[string]Window {
+	at, windows := map[string]Start{}, map[string]Window{}
 	for _, s := range plan.Starts {
 		at[s.Step] = s
 	}
+	for _, s := range p.Steps {
+		windows[s.ID] = Window{Shuts: s.NotAfter}
+	}
 	for _, l := range p.Links {
 		before, there := at[l.Before]
-		if l.After != step || !there {
+		if !there {
 			continue
 		}
-		x := before.End
-		if l.Anchor == "start" {
-			x = before.Start
+		w, x := windows[l.After], l.from(before.Start, before.End)
+		if opens := l.opens(x); (l.Least > 0 || len(l.Opens) > 0) && (w.Opens == nil || opens > *w.Opens) {
+			w.Opens = &opens
 		}
-		if waits := l.Least > 0 || len(l.Opens) > 0; waits && (opens == nil || l.opens(x) > *opens) {
-			v := l.opens(x)
-			opens = &v
+		if shuts, is := l.shuts(x); is && (w.Shuts == nil || shuts < *w.Shuts) {
+			w.Shuts = &shuts
 		}
-		if v, is := l.shuts(x); is && (shuts == nil || v < *shuts) {
-			shuts = &v
-		}
+		windows[l.After] = w
 	}
-	return opens, shuts
+	return windows
 }
 
 // Fixed is a problem of which crews and orders are given, to be asked often.

@@ -19,7 +19,7 @@ func (r *ready) floor(root node) (end int) {
 	}
 	var hands, crews []int
 	for i, s := range r.Steps {
-		if s.byHands() {
+		if s.ByHands() {
 			hands = append(hands, i)
 		}
 	}

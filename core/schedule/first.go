@@ -17,20 +17,20 @@ type candidate struct {
 
 // rules say which step comes next among those that may: the one that begins first, the one with the longest way behind it,
 // that ends first, that takes longest, or whose area is listed first. Those that begin much later wait in any case.
-var rules = []func(r *ready, tails []int, a, b candidate) int{
-	func(_ *ready, tails []int, a, b candidate) int {
-		return cmp.Or(cmp.Compare(a.start, b.start), cmp.Compare(tails[b.step], tails[a.step]))
+var rules = []func(r *ready, a, b candidate) int{
+	func(r *ready, a, b candidate) int {
+		return cmp.Or(cmp.Compare(a.start, b.start), cmp.Compare(r.behind[b.step], r.behind[a.step]))
 	},
-	func(_ *ready, tails []int, a, b candidate) int {
-		return cmp.Or(cmp.Compare(tails[b.step], tails[a.step]), cmp.Compare(a.start, b.start))
+	func(r *ready, a, b candidate) int {
+		return cmp.Or(cmp.Compare(r.behind[b.step], r.behind[a.step]), cmp.Compare(a.start, b.start))
 	},
-	func(_ *ready, tails []int, a, b candidate) int {
-		return cmp.Or(cmp.Compare(a.end, b.end), cmp.Compare(tails[b.step], tails[a.step]))
+	func(r *ready, a, b candidate) int {
+		return cmp.Or(cmp.Compare(a.end, b.end), cmp.Compare(r.behind[b.step], r.behind[a.step]))
 	},
-	func(r *ready, tails []int, a, b candidate) int {
-		return cmp.Or(cmp.Compare(r.Steps[b.step].Minutes, r.Steps[a.step].Minutes), cmp.Compare(tails[b.step], tails[a.step]))
+	func(r *ready, a, b candidate) int {
+		return cmp.Or(cmp.Compare(r.Steps[b.step].Minutes, r.Steps[a.step].Minutes), cmp.Compare(r.behind[b.step], r.behind[a.step]))
 	},
-	func(r *ready, _ []int, a, b candidate) int {
+	func(r *ready, a, b candidate) int {
 		return cmp.Or(cmp.Compare(r.area[a.step], r.area[b.step]), cmp.Compare(a.start, b.start))
 	},
 }
@@ -40,7 +40,7 @@ func (r *ready) first(root node) (best *node) {
 	for _, rule := range rules {
 		n := root.with(append([]int{}, root.crews...), nil)
 		n.ends = nil
-		if r.dispatch(&n, r.behind, rule) && r.bounded(&n) && n.beats(best) {
+		if r.dispatch(&n, rule) && r.bounded(&n) && n.beats(best) {
 			best = &n
 		}
 	}
@@ -115,16 +115,7 @@ func (l *lcg) below(n int) int {
 }
 
 // dispatch gives one step after the other to a crew, each as early as it may.
-func (r *ready) dispatch(n *node, tails []int, rule func(*ready, []int, candidate, candidate) int) bool {
-	return r.dispatchWithin(n, tails, rule, leeway)
-}
-
-// dispatchWithin is that with another leeway.
-func (r *ready) dispatchWithin(n *node, tails []int, rule func(*ready, []int, candidate, candidate) int, leeway int) bool {
-	waits := make([][]int, len(r.Steps))
-	for _, l := range r.links {
-		waits[l.after] = append(waits[l.after], l.before)
-	}
+func (r *ready) dispatch(n *node, rule func(r *ready, a, b candidate) int) bool {
 	placed := make([]bool, len(r.Steps))
 	last := make([]int, len(r.Crews))
 	for c := range last {
@@ -137,11 +128,11 @@ func (r *ready) dispatchWithin(n *node, tails []int, rule func(*ready, []int, ca
 		var next []candidate
 		soonest := never
 		for i := range r.Steps {
-			if placed[i] || !all(waits[i], placed) {
+			if placed[i] || !r.free(i, placed) {
 				continue
 			}
 			c := candidate{step: i, crew: nobody, start: n.starts[i], end: n.ends[i]}
-			if r.Steps[i].byHands() {
+			if r.Steps[i].ByHands() {
 				c.end = never
 				for _, crew := range r.able[i] {
 					from := n.starts[i]
@@ -165,7 +156,7 @@ func (r *ready) dispatchWithin(n *node, tails []int, rule func(*ready, []int, ca
 		// Of what may come now: what shuts soon goes first, then by the rule; one that leaves no plan makes room for the next.
 		next = slices.DeleteFunc(next, func(c candidate) bool { return c.start > soonest+leeway })
 		order.By(next, func(a, b candidate) int {
-			return cmp.Or(cmp.Compare(r.urgent(*n, a), r.urgent(*n, b)), rule(r, tails, a, b))
+			return cmp.Or(cmp.Compare(r.urgent(*n, a), r.urgent(*n, b)), rule(r, a, b))
 		})
 		placedOne := false
 		for _, c := range next[:min(len(next), mostTries)] {
@@ -202,11 +193,7 @@ func (r *ready) urgent(n node, c candidate) int {
 	shuts := never
 	for _, k := range r.into[c.step] {
 		l := r.links[k]
-		x := n.ends[l.before]
-		if l.Anchor == "start" {
-			x = n.starts[l.before]
-		}
-		if latest, is := l.shuts(x); is {
+		if latest, is := l.shuts(l.from(n.starts[l.before], n.ends[l.before])); is {
 			shuts = min(shuts, latest)
 		}
 	}
@@ -216,13 +203,9 @@ func (r *ready) urgent(n node, c candidate) int {
 	return shuts
 }
 
-func all(steps []int, placed []bool) bool {
-	for _, i := range steps {
-		if !placed[i] {
-			return false
-		}
-	}
-	return true
+// free tells whether all that a step waits for is placed.
+func (r *ready) free(step int, placed []bool) bool {
+	return !slices.ContainsFunc(r.into[step], func(k int) bool { return !placed[r.links[k].before] })
 }
 
 // tails are how long the way behind each step is at least, by fixed waits, min.

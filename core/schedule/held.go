@@ -15,20 +15,12 @@ func (r *ready) held(n node, i int) Held {
 	crew := n.crews[i]
 	end := r.end(i, crew, early)
 	for _, l := range r.links {
-		x := n.ends[l.before]
-		if l.Anchor == "start" {
-			x = n.starts[l.before]
-		}
-		if l.after == i && l.opens(x) > early {
+		if l.after == i && l.opens(l.from(n.starts[l.before], n.ends[l.before])) > early {
 			return Held{By: "link", Step: l.Before}
 		}
 	}
 	for _, l := range r.links {
-		x := end
-		if l.Anchor == "start" {
-			x = early
-		}
-		if latest, shuts := l.shuts(x); l.before == i && shuts && latest < n.starts[l.after] {
+		if latest, shuts := l.shuts(l.from(early, end)); l.before == i && shuts && latest < n.starts[l.after] {
 			return Held{By: "so_that", Step: l.After}
 		}
 	}

@@ -21,9 +21,7 @@ func (r *ready) empty(root node) build {
 func (r *ready) buildOf(n *node) build {
 	b := build{slices.Clone(n.crews), make([][]int, len(r.Crews))}
 	for c := range r.Crews {
-		own := n.given(c)
-		order.By(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
-		b.seq[c] = own
+		b.seq[c] = n.inTurn(c, n.starts)
 	}
 	return b
 }
@@ -43,7 +41,7 @@ func (b build) without(r *ready, gone map[int]bool) build {
 		b.seq[c] = slices.DeleteFunc(b.seq[c], func(i int) bool { return gone[r.area[i]] })
 	}
 	for i := range b.crews {
-		if gone[r.area[i]] && r.Steps[i].byHands() && len(r.able[i]) > 1 {
+		if gone[r.area[i]] && r.Steps[i].ByHands() && len(r.able[i]) > 1 {
 			b.crews[i] = undecided
 		}
 	}
@@ -55,11 +53,16 @@ func (r *ready) node(b build, from []int) node {
 	n := node{crews: b.crews, starts: make([]int, len(r.Steps))}
 	copy(n.starts, from)
 	for _, own := range b.seq {
-		for k := 1; k < len(own); k++ {
-			n.order = append(n.order, [2]int{own[k-1], own[k]})
-		}
+		n.follow(own)
 	}
 	return n
+}
+
+// follow adds that some steps are done one after the other.
+func (n *node) follow(own []int) {
+	for k := 1; k < len(own); k++ {
+		n.order = append(n.order, [2]int{own[k-1], own[k]})
+	}
 }
 
 // place puts a step where it ends first, no sooner than a time, into a gap of a crew that is able; false where none leaves a plan.
@@ -118,7 +121,7 @@ func (r *ready) insert(b *build, n *node, area int) bool {
 	const most, later = 60, 60
 	tries := 0
 	for k := 0; k < len(steps); {
-		before[k] = stand{b.clone(), n.with(n.crews, n.order)}
+		before[k] = stand{*b, *n} // a step that is placed makes new ones
 		if r.place(b, n, steps[k], from[k]) {
 			k++
 			continue
@@ -153,7 +156,7 @@ func (r *ready) opener(steps []int, k int) int {
 // inArea are the steps by hands of an area, each after those that it waits for.
 func (r *ready) inArea(area int) (list []int) {
 	for i, s := range r.Steps {
-		if r.area[i] == area && s.byHands() {
+		if r.area[i] == area && s.ByHands() {
 			list = append(list, i)
 		}
 	}

@@ -45,7 +45,8 @@ type Step struct {
 	NotAfter    *int     `json:"not_after_min,omitempty"`         // of its start
 }
 
-func (s Step) byHands() bool { return s.Hands == nil || *s.Hands }
+// ByHands tells whether a crew is bound to the step; else it runs by itself.
+func (s Step) ByHands() bool { return s.Hands == nil || *s.Hands }
 
 // Link is a wait between two steps: fixed, or read off tables of [anchor's time, opens or shuts].
 type Link struct {
@@ -183,6 +184,14 @@ func at(table [][2]int, x int, up bool) int {
 		num += den - 1
 	}
 	return a[1] + num/den
+}
+
+// from is the time that the link counts from, of the step before it.
+func (l Link) from(start, end int) int {
+	if l.Anchor == "start" {
+		return start
+	}
+	return end
 }
 
 func (l Link) opens(x int) int {

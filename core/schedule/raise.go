@@ -42,7 +42,7 @@ func readyOf(p Problem) *ready {
 			areas[s.Area] = len(areas)
 		}
 		r.area[i] = areas[s.Area]
-		if !s.byHands() {
+		if !s.ByHands() {
 			continue
 		}
 		for c, crew := range p.Crews {
@@ -229,10 +229,7 @@ func (r *ready) raise(n *node) bool {
 	for moved := true; moved; {
 		moved = false
 		for _, l := range r.links {
-			x, ofStart := n.ends[l.before], l.Anchor == "start"
-			if ofStart {
-				x = n.starts[l.before]
-			}
+			x := l.from(n.starts[l.before], n.ends[l.before])
 			if opens := l.opens(x); n.starts[l.after] < opens {
 				if moved = true; !set(l.after, opens) {
 					return false
@@ -246,7 +243,7 @@ func (r *ready) raise(n *node) bool {
 			if !possible {
 				return false
 			}
-			start := r.reaching(l.before, n.crews[l.before], n.starts[l.before], need, ofStart)
+			start := r.reaching(l.before, n.crews[l.before], n.starts[l.before], need, l.Anchor == "start")
 			if start == never {
 				return false
 			}

@@ -66,6 +66,13 @@ func (n node) given(crew int) (steps []int) {
 	return steps
 }
 
+// inTurn are the steps of a crew, one after the other by some starts.
+func (n node) inTurn(crew int, starts []int) []int {
+	own := n.given(crew)
+	order.By(own, func(a, b int) int { return cmp.Compare(starts[a], starts[b]) })
+	return own
+}
+
 func (n node) beats(best *node) bool {
 	return best == nil || cmp.Or(cmp.Compare(n.end, best.end), cmp.Compare(n.sum, best.sum)) < 0
 }
@@ -81,7 +88,7 @@ func Solve(p Problem) (Plan, error) {
 	for i, s := range p.Steps {
 		root.crews[i] = undecided
 		switch {
-		case !s.byHands():
+		case !s.ByHands():
 			root.crews[i] = nobody
 		case len(r.able[i]) == 1:
 			root.crews[i] = r.able[i][0]
@@ -174,7 +181,7 @@ func (r *ready) fits(o Open) bool {
 		return false
 	}
 	for i, c := range o.Crews {
-		free := c == undecided && len(r.able[i]) > 0 || c == nobody && !r.Steps[i].byHands()
+		free := c == undecided && len(r.able[i]) > 0 || c == nobody && !r.Steps[i].ByHands()
 		if !free && !slices.Contains(r.able[i], c) {
 			return false
 		}
@@ -320,8 +327,7 @@ func (r *ready) fresh(n node, crew int) bool {
 func (r *ready) clash(n node) (a, b int, is bool) {
 	at := never
 	for c := range r.Crews {
-		own := n.given(c)
-		order.By(own, func(x, y int) int { return cmp.Compare(n.starts[x], n.starts[y]) })
+		own := n.inTurn(c, n.starts)
 		for k := 1; k < len(own); k++ {
 			one, two := own[k-1], own[k]
 			if n.starts[two] < n.ends[one]+r.between(one, two) && n.starts[two] < at {

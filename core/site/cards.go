@@ -2,7 +2,6 @@ package site
 
 import (
 	"cmp"
-	"slices"
 	"time"
 
 	"dusha/core/fault"
@@ -48,6 +47,8 @@ func (s *Site) DayCards(crew string, now time.Time) (DayCards, error) {
 	if len(job.Accepted) == 0 {
 		return out, fault.At("plan", "schedule.nothing_accepted")
 	}
+	open := map[string]bool{} // steps still to be done, of the areas asked so far
+	asked := map[string]bool{}
 	for _, start := range job.Accepted[len(job.Accepted)-1].Starts {
 		if crew != "" && start.Crew != crew {
 			continue
@@ -61,7 +62,13 @@ func (s *Site) DayCards(crew string, now time.Time) (DayCards, error) {
 		card.Start, _ = time.Parse(time.RFC3339, start.Start)
 		card.End, _ = time.Parse(time.RFC3339, start.End)
 		card.Shuts, _ = time.Parse(time.RFC3339, start.Shuts)
-		card.Done = !slices.ContainsFunc(area.StillOpen(now), func(h logbook.Ahead) bool { return h.Step.ID == step.ID })
+		if !asked[area.ID] {
+			asked[area.ID] = true
+			for _, h := range area.StillOpen(now) {
+				open[area.ID+h.Step.ID] = true
+			}
+		}
+		card.Done = !open[area.ID+step.ID]
 		out.Cards = append(out.Cards, card)
 	}
 	order.By(out.Cards, func(a, b DayCard) int { return cmp.Or(a.Start.Compare(b.Start), cmp.Compare(a.Area, b.Area)) })

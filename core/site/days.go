@@ -20,23 +20,16 @@ type Asked struct {
 	From      *schedule.Search `json:"from,omitempty"` // goes on with a search that was stopped
 	Plan      *schedule.Plan   `json:"plan,omitempty"` // what a search of the same problem found elsewhere: it is said, not searched
 
-	Foreseen []Foreseen `json:"foreseen,omitempty" maxItems:"1000"` // outdoors
-	Indoors  *float64   `json:"indoors_C,omitempty"`                // of areas whose base nobody read
-	Rain     []Stretch  `json:"rain,omitempty" maxItems:"100"`
-	Heater   []Heater   `json:"heater,omitempty" maxItems:"200"`
-	Crews    int        `json:"more_crews,omitempty" minimum:"0" maximum:"10"`  // each like the largest
-	People   int        `json:"more_people,omitempty" minimum:"0" maximum:"10"` // in each crew
-	Longer   int        `json:"longer_min,omitempty" minimum:"0" maximum:"480"` // each shift
-	Weekends bool       `json:"weekends,omitempty"`                             // the days off are worked like the day before
-	Held     []HeldStep `json:"held,omitempty" maxItems:"500"`                  // steps that begin no earlier
-	Slacks   bool       `json:"slacks,omitempty"`                               // how much later each step may begin
-}
-
-// Foreseen is the climate of an hour ahead, °C and percent.
-type Foreseen struct {
-	At       time.Time `json:"at"`
-	Temp     float64   `json:"air_C" minimum:"-60" maximum:"80"`
-	Humidity float64   `json:"rh_percent" minimum:"0" maximum:"100"`
+	Foreseen []logbook.Foreseen `json:"foreseen,omitempty" maxItems:"1000"` // outdoors
+	Indoors  *float64           `json:"indoors_C,omitempty"`                // of areas whose base nobody read
+	Rain     []Stretch          `json:"rain,omitempty" maxItems:"100"`
+	Heater   []Heater           `json:"heater,omitempty" maxItems:"200"`
+	Crews    int                `json:"more_crews,omitempty" minimum:"0" maximum:"10"`  // each like the largest
+	People   int                `json:"more_people,omitempty" minimum:"0" maximum:"10"` // in each crew
+	Longer   int                `json:"longer_min,omitempty" minimum:"0" maximum:"480"` // each shift
+	Weekends bool               `json:"weekends,omitempty"`                             // the days off are worked like the day before
+	Held     []HeldStep         `json:"held,omitempty" maxItems:"500"`                  // steps that begin no earlier
+	Slacks   bool               `json:"slacks,omitempty"`                               // how much later each step may begin
 }
 
 // Stretch is a stretch of time.
@@ -100,7 +93,7 @@ type Row struct {
 	Opens  *time.Time `json:"opens"`     // by its waits, as the plan stands
 	Shuts  *time.Time `json:"shuts"`
 	Held   HeldBy     `json:"held"`
-	Lacks  []string   `json:"lacks"` // materials that do not last for it, or that nobody counted
+	Lacks  []string   `json:"lacks"` // materials that do not last for it
 }
 
 // HeldBy is what holds a start: By is one of "link", "crew", "shift", "weather", "so_that", "now", "window", "age", "delivery", "hand".
@@ -301,7 +294,7 @@ func (p *planner) closedOutside() (list [][2]int) {
 	return list
 }
 
-// closedTo is all time but that of an inspector; none where he comes whenever he is asked.
+// closedToInspector is all time but that of an inspector; none where he comes whenever he is asked.
 func (p *planner) closedToInspector() (list [][2]int) {
 	shifts := p.Job().SiteHours.Inspector
 	if len(shifts) == 0 {
@@ -345,9 +338,7 @@ func (p *planner) area(id string) {
 	}
 	var foreseen []logbook.Foreseen
 	if area.Outdoors() {
-		for _, f := range p.in.Foreseen {
-			foreseen = append(foreseen, logbook.Foreseen{At: f.At, Temp: f.Temp, Humidity: f.Humidity})
-		}
+		foreseen = p.in.Foreseen
 	}
 	if !area.ClimateRead() && len(foreseen) == 0 && p.in.Indoors != nil {
 		const usualHumidity = 60.0
@@ -383,9 +374,7 @@ func (p *planner) area(id string) {
 func lacksOf(h logbook.Ahead) []string {
 	list := []string{}
 	for _, m := range h.Short {
-		if m.Short {
-			list = append(list, m.Title)
-		}
+		list = append(list, m.Title)
 	}
 	return list
 }
@@ -435,7 +424,7 @@ func (p *planner) step(area, key string, h logbook.Ahead) schedule.Step {
 func (p *planner) comes(area, sheetID string, h logbook.Ahead) bool {
 	for _, m := range h.Short {
 		for _, item := range p.areas[area].Takeoff.Items {
-			if item.ID == m.Item && item.Sheet == sheetID && m.Short {
+			if item.ID == m.Item && item.Sheet == sheetID {
 				return true
 			}
 		}
@@ -497,7 +486,7 @@ func rising(table [][2]int) [][2]int {
 func (p *planner) fits() {
 	out := map[string]bool{}
 	for _, s := range p.problem.Steps {
-		if out[s.Area] || s.Hands != nil && !*s.Hands {
+		if out[s.Area] || !s.ByHands() {
 			continue
 		}
 		able, longest := false, 0
@@ -543,6 +532,7 @@ func (p *planner) write(plan schedule.Plan) {
 	if p.in.Slacks {
 		slacks = schedule.Slacks(p.problem, plan)
 	}
+	windows := schedule.Windows(p.problem, plan)
 	for _, s := range plan.Starts {
 		row := p.rows[s.Step]
 		row.Start, row.End = p.time(s.Start), p.time(s.End)
@@ -553,8 +543,7 @@ func (p *planner) write(plan schedule.Plan) {
 			row.Slack = &slack
 		}
 		row.Held = p.heldBy(s)
-		opens, shuts := schedule.Window(p.problem, plan, s.Step)
-		row.Opens, row.Shuts = p.when(opens), p.when(shuts)
+		row.Opens, row.Shuts = p.when(windows[s.Step].Opens), p.when(windows[s.Step].Shuts)
 		if at, is := p.opened[s.Step]; is && row.Opens == nil { // its wait runs already
 			row.Opens = &at
 		}

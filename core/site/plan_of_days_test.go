@@ -326,7 +326,7 @@ func TestForeseenHoursMoveTheWaits(t *testing.T) {
 	for _, temp := range []float64{12, 22} {
 		in := c.asked(40)
 		for h := range 40 * 24 {
-			in.Foreseen = append(in.Foreseen, site.Foreseen{At: in.Midnights[0].Add(time.Duration(h) * time.Hour), Temp: temp, Humidity: 60})
+			in.Foreseen = append(in.Foreseen, logbook.Foreseen{At: in.Midnights[0].Add(time.Duration(h) * time.Hour), Temp: temp, Humidity: 60})
 		}
 		d := c.days(in)
 		var found *float64

@@ -131,7 +131,7 @@ func TryAll(p schedule.Problem) (end, sum int, found bool) {
 	}
 	for i := range crews {
 		crews[i] = schedule.Undecided
-		if s := p.Steps[i]; s.Hands != nil && !*s.Hands {
+		if !p.Steps[i].ByHands() {
 			crews[i] = schedule.Nobody
 		}
 	}
@@ -153,7 +153,7 @@ func TryAll(p schedule.Problem) (end, sum int, found bool) {
 			}
 			return
 		}
-		if s := p.Steps[i]; s.Hands != nil && !*s.Hands {
+		if !p.Steps[i].ByHands() {
 			place(i + 1)
 			return
 		}

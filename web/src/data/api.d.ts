@@ -2306,6 +2306,14 @@ export interface components {
             fine: boolean;
             note: string;
         };
+        LogbookForeseen: {
+            /** Format: double */
+            air_C: number;
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            rh_percent: number;
+        };
         LogbookGasTest: {
             /** Format: date-time */
             at: string;
@@ -3299,7 +3307,7 @@ export interface components {
         };
         OpsScheduleIn: {
             entries?: unknown[];
-            foreseen?: components["schemas"]["SiteForeseen"][];
+            foreseen?: components["schemas"]["LogbookForeseen"][];
             from?: components["schemas"]["ScheduleSearch"];
             heater?: components["schemas"]["SiteHeater"][];
             held?: components["schemas"]["SiteHeldStep"][];
@@ -3847,14 +3855,6 @@ export interface components {
             proven: boolean;
             rows: components["schemas"]["SiteRow"][];
             supposed: string[];
-        };
-        SiteForeseen: {
-            /** Format: double */
-            air_C: number;
-            /** Format: date-time */
-            at: string;
-            /** Format: double */
-            rh_percent: number;
         };
         SiteHeater: {
             /** Format: double */
