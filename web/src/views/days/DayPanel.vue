@@ -26,22 +26,15 @@ const held = computed(() => {
     h.by === 'link' && props.row.opens && Date.parse(props.row.start) - Date.parse(props.row.opens) < HALF / 6
   return say(`days.held.${waits ? 'wait' : h.by}`, { title: h.title, name: h.name, until: h.until })
 })
-const others = computed(() =>
-  (props.plan.suppose.value.held ?? []).filter((each) => each.area !== props.row.area || each.step !== props.row.step),
-)
 const HEATER = 3 // K
 const warm = () => {
   const { area, name } = props.row
   const others = (props.plan.suppose.value.heater ?? []).filter((each) => each.area !== area)
   return props.plan.set({ heater: [...others, { area, K: HEATER, name }] })
 }
-const hold = (at: Date) => {
-  const { area, step, title } = props.row
-  return props.plan.set({ held: [...others.value, { area, step, title, start: at.toISOString() }] })
-}
 function layThere(): void {
   const at = timeOfPlace(start.value)
-  if (at) void hold(at)
+  if (at) void props.plan.hold(props.row, at)
 }
 async function takes(): Promise<void> {
   error.value = ''
@@ -105,13 +98,13 @@ async function takes(): Promise<void> {
       <button class="outline narrow" :disabled="!start" @click="layThere">{{ say('days.lay_there') }}</button>
     </div>
     <div class="wrapped">
-      <button class="outline narrow" @click="hold(new Date(Date.parse(row.start) + HALF))">
+      <button class="outline narrow" @click="plan.hold(row, new Date(Date.parse(row.start) + HALF))">
         {{ say('days.later') }}
       </button>
       <button v-if="row.opens" class="outline narrow" @click="warm">
         {{ say('days.try.heater', { k: HEATER, name: row.name }) }}
       </button>
-      <button v-if="plan.suppose.value.held?.length" class="outline narrow" @click="plan.set({ held: others })">
+      <button v-if="plan.suppose.value.held?.length" class="outline narrow" @click="plan.release(row)">
         {{ say('days.earlier') }}
       </button>
     </div>

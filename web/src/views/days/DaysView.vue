@@ -58,10 +58,7 @@ const standing = computed(() => {
 async function drop(id: string, was: string, now: string): Promise<void> {
   const of = days.value?.rows.find((each) => idOf(each) === id)
   if (!of) return
-  const others = (plan.suppose.value.held ?? []).filter((each) => each.area !== of.area || each.step !== of.step)
-  const { area, step, title } = of
-  const start = new Date(Date.parse(of.start) + Date.parse(now) - Date.parse(was)).toISOString()
-  await plan.set({ held: [...others, { area, step, title, start }] })
+  await plan.hold(of, new Date(Date.parse(of.start) + Date.parse(now) - Date.parse(was)))
   touched.value = id
 }
 

@@ -11,7 +11,7 @@ import { newId } from '../../data/ids'
 import { without } from '../../data/useDraft'
 import { say } from '../../words/words'
 import { dayOf, offsetOf, timeOfPlace } from '../../words/zone'
-import { type Days, type Suppose, type useDays } from './useDays'
+import { TRIES, type Days, type Suppose, type useDays } from './useDays'
 
 const props = defineProps<{
   job: Job
@@ -25,52 +25,38 @@ const DAY = 24 * 60 * 60_000
 const shown = computed(() => props.days.changes.slice(0, SAID))
 const tell = computed(() => [...new Set(props.days.changes.filter((each) => each.tell).map((each) => each.title))])
 
-type Try = { key: string; args: Record<string, unknown>; change: Suppose; back: Suppose }
+type Try = { key: string; args: Record<string, unknown>; back: Suppose }
 const suppose = props.plan.suppose
 /** What is supposed now, each with the way back. */
 const tries = computed<Try[]>(() => {
   const s = suppose.value
-  const list: Try[] = []
-  if (s.more_crews) list.push({ key: 'crew', args: {}, change: {}, back: { more_crews: 0 } })
-  if (s.more_people) list.push({ key: 'people', args: {}, change: {}, back: { more_people: 0 } })
-  if (s.longer_min) list.push({ key: 'longer', args: {}, change: {}, back: { longer_min: 0 } })
-  if (s.weekends) list.push({ key: 'weekends', args: {}, change: {}, back: { weekends: false } })
-  for (const each of s.heater ?? [])
-    list.push({
-      key: 'heater',
-      args: { name: each.name, k: each.K },
-      change: {},
-      back: { heater: s.heater!.filter((other) => other !== each) },
-    })
-  for (const each of s.rain ?? [])
-    list.push({
-      key: 'rain',
-      args: { at: each.from },
-      change: {},
-      back: { rain: s.rain!.filter((other) => other !== each) },
-    })
-  for (const each of s.held ?? [])
-    list.push({
-      key: 'held',
-      args: { title: each.title, at: each.start },
-      change: {},
-      back: { held: s.held!.filter((other) => other !== each) },
-    })
-  return list
+  const named = Object.entries(TRIES).flatMap(([key, change]) => {
+    const field = Object.keys(change)[0] as keyof Suppose
+    return s[field] ? [{ key, args: {}, back: { [field]: 0 } }] : []
+  })
+  const each = <K extends 'heater' | 'rain' | 'held'>(key: K, args: (of: NonNullable<Suppose[K]>[number]) => object) =>
+    (s[key] ?? []).map((of) => ({
+      key,
+      args: args(of) as Record<string, unknown>,
+      back: { [key]: (s[key] as unknown[]).filter((other) => other !== of) },
+    }))
+  return [
+    ...named,
+    ...each('heater', ({ name, K }) => ({ name, k: K })),
+    ...each('rain', ({ from }) => ({ at: from })),
+    ...each('held', ({ title, start }) => ({ title, at: start })),
+  ]
 })
 /** What may be tried. */
-const offered = computed<{ key: string; args: Record<string, unknown>; change: Suppose }[]>(() => {
-  const s = suppose.value
+const offered = computed(() => {
   const tomorrow = dayOf(new Date(theTime().getTime() + DAY))
   const from = timeOfPlace(`${tomorrow}T00:00`)!
   const rain = { from: from.toISOString(), to: new Date(from.getTime() + DAY).toISOString() }
-  return [
-    { key: 'crew', args: {}, change: { more_crews: 1 }, on: !!s.more_crews },
-    { key: 'people', args: {}, change: { more_people: 1 }, on: !!s.more_people },
-    { key: 'longer', args: {}, change: { longer_min: 120 }, on: !!s.longer_min },
-    { key: 'weekends', args: {}, change: { weekends: true }, on: !!s.weekends },
-    { key: 'rain', args: { at: rain.from }, change: { rain: [rain] }, on: !!s.rain?.length },
-  ].filter((each) => !each.on)
+  const all: { key: string; args: Record<string, unknown>; change: Suppose }[] = [
+    ...Object.entries(TRIES).map(([key, change]) => ({ key, args: {}, change })),
+    { key: 'rain', args: { at: rain.from }, change: { rain: [rain] } },
+  ]
+  return all.filter((each) => !tries.value.some((now) => now.key === each.key))
 })
 
 const mends = shallowRef<Schemas['SiteMend'][] | null>(null)
@@ -81,14 +67,8 @@ async function mend(): Promise<void> {
 function take(of: Schemas['SiteMend']): void {
   mends.value = null
   const k = Number(of.try.split('_')[1])
-  const change: Record<string, Suppose> = {
-    crew: { more_crews: 1 },
-    people: { more_people: 1 },
-    longer: { longer_min: 120 },
-    weekends: { weekends: true },
-  }
   void props.plan.set(
-    change[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area: of.area, K: k, name: of.name }] },
+    TRIES[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area: of.area, K: k, name: of.name }] },
   )
 }
 

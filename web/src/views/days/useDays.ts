@@ -25,6 +25,14 @@ export interface Suppose {
   held?: Held[]
 }
 
+/** What may be tried of people and hours, by its name. */
+export const TRIES: Record<string, Suppose> = {
+  crew: { more_crews: 1 },
+  people: { more_people: 1 },
+  longer: { longer_min: 120 },
+  weekends: { weekends: true },
+}
+
 /** Days that are looked ahead. */
 export const AHEAD = 28
 const DAY = 24 * 60 * 60_000
@@ -137,6 +145,13 @@ export function useDays(job: () => string) {
     const next = Object.entries({ ...suppose.value, ...change }).filter(([, v]) => v && (!Array.isArray(v) || v.length))
     return draft.replace({ ...draft.typed.value, suppose: JSON.stringify(Object.fromEntries(next)) })
   }
+  type Place = Pick<Row, 'area' | 'step'>
+  const others = (of: Place) =>
+    (suppose.value.held ?? []).filter((each) => each.area !== of.area || each.step !== of.step)
+  /** A step is laid where somebody puts it; the rest gives way. */
+  const hold = ({ area, step, title }: Row, at: Date) =>
+    set({ held: [...others({ area, step }), { area, step, title, start: at.toISOString() }] })
+  const release = (of: Place) => set({ held: others(of) })
   /** Something is supposed that is not so yet; a step that is laid elsewhere by hand is part of the plan. */
   const tried = computed(() => Object.keys(suppose.value).some((each) => each !== 'held'))
   watch(
@@ -153,6 +168,8 @@ export function useDays(job: () => string) {
     draft,
     suppose,
     set,
+    hold,
+    release,
     tried,
     days,
     plain,
@@ -160,7 +177,6 @@ export function useDays(job: () => string) {
     searching,
     stop,
     lookOn,
-    look,
     why,
     noCrew,
     asked,
