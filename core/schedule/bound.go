@@ -2,86 +2,243 @@ package schedule
 
 import (
 	"cmp"
+	"slices"
+	"sort"
 
 	"dusha/core/order"
 )
 
-// cuts is for how many lengths of the way behind them the steps are held against all shifts at the root.
-const cuts = 16
-
-// floor is a time before which no plan of all ends: of some steps with long ways behind them one is the last, no sooner than
-// all crews can have worked them; from there its way goes on through shifts and closed days. 0 where nothing comes of it.
-func (r *ready) floor(root node) (end int) {
+// floor is a time before which no plan of all ends; never where there is no plan at all. It asks of an end whether all that
+// would have to be done by some time, counted back from it, can be done by then.
+func (r *ready) floor(root node) int {
 	root = root.with(root.crews, root.order)
 	root.ends = nil
 	if !r.raise(&root) {
-		return 0
+		return never
 	}
-	var hands, crews []int
+	least, _ := r.endOf(root)
+	later := sort.Search(r.Horizon-least+1, func(later int) bool { return r.mayEnd(root, least+later) })
+	if least+later > r.Horizon {
+		return never
+	}
+	return least + later
+}
+
+// mayEnd tells whether hands suffice for an end of all: of all crews, and of those that alone can do some steps; between each day
+// and each time by which some steps have to be done.
+func (r *ready) mayEnd(root node, end int) bool {
+	by, is := r.deadlines(root, end)
+	if !is {
+		return false
+	}
+	all := group{hours: r.hoursOf(func(int) bool { return true })}
+	for c := range r.Crews {
+		all.crews = append(all.crews, c)
+	}
+	const day = 24 * 60
+	for _, g := range append([]group{all}, r.groups...) {
+		var steps []int
+		for _, i := range r.byBehind {
+			if !slices.ContainsFunc(r.able[i], func(c int) bool { return !slices.Contains(g.crews, c) }) {
+				steps = append(steps, i)
+			}
+		}
+		order.By(steps, func(a, b int) int { return cmp.Compare(by[a], by[b]) })
+		for from := 0; from < end; from += day {
+			sum := toWork{first: never}
+			for _, i := range steps {
+				if root.starts[i] < from {
+					continue
+				}
+				if sum.add(r, root, i); g.hours.worked(sum) > by[i] {
+					return false
+				}
+			}
+		}
+	}
+	return true
+}
+
+// deadlines are when each step has to have ended so that all end by a time; false where one cannot. Closed stretches are left
+// out of it: without them they are later.
+func (r *ready) deadlines(root node, end int) (by []int, is bool) {
+	by, starts := make([]int, len(r.Steps)), make([]int, len(r.Steps))
+	steps := make([]int, len(r.Steps))
+	for i, s := range r.Steps {
+		steps[i], by[i], starts[i] = i, end, end
+		if s.NotAfter != nil {
+			starts[i] = *s.NotAfter
+		}
+	}
+	order.By(steps, func(a, b int) int { return cmp.Compare(r.rank[b], r.rank[a]) })
+	for moved := true; moved; {
+		moved = false
+		for _, i := range steps {
+			start, done := starts[i], by[i]
+			for _, k := range r.outOf[i] {
+				l := r.links[k]
+				if anchor := l.openedBy(starts[l.after], end); l.Anchor == "start" {
+					start = min(start, anchor)
+				} else {
+					done = min(done, anchor)
+				}
+			}
+			for _, k := range r.into[i] {
+				l := r.links[k]
+				if shuts, is := l.shuts(l.from(starts[l.before], by[l.before])); is {
+					start = min(start, shuts)
+				}
+			}
+			if start, done = r.latest(i, start, done); start < root.starts[i] {
+				return nil, false
+			}
+			moved = moved || start < starts[i] || done < by[i]
+			starts[i], by[i] = start, done
+		}
+	}
+	return by, true
+}
+
+// latest is when a step begins at the latest, and then ends, in some shift of a crew that is able, no later than it may.
+func (r *ready) latest(i, start, by int) (int, int) {
+	s := r.Steps[i]
+	if !s.ByHands() {
+		start = min(start, by-s.Minutes)
+		return start, start + s.Minutes
+	}
+	begins, ends := -1, -1
+	for _, c := range r.able[i] {
+		left := s.Minutes
+		for _, shift := range slices.Backward(r.Crews[c].Shifts) {
+			to := min(shift[1], by)
+			if to <= shift[0] {
+				continue
+			}
+			at := min(start, to-left)
+			if s.Pauses {
+				ends = max(ends, to)
+				if left -= to - shift[0]; left > 0 {
+					continue
+				}
+			} else if at = at / grid * grid; at < shift[0] {
+				continue
+			}
+			begins = max(begins, at)
+			break
+		}
+	}
+	if !s.Pauses {
+		ends = begins + s.Minutes
+	}
+	return begins, ends
+}
+
+// setUps are what a crew leaves free before each step at least: the way from another area, or what the step waits for after any of
+// its own area that may come right before it; nothing where one waits for nothing.
+func (r *ready) setUps() []int {
+	free := make([]int, len(r.Steps))
+	for i := range free {
+		free[i] = r.Travel
+	}
+	inside := slices.Clone(r.links) // of links inside an area, each after those that it builds on
+	inside = slices.DeleteFunc(inside, func(l linked) bool { return r.area[l.before] != r.area[l.after] })
+	order.By(inside, func(a, b linked) int { return cmp.Compare(r.rank[a.after], r.rank[b.after]) })
+	byArea := make([][]int, r.areas)
+	links := make([][]linked, r.areas)
 	for i, s := range r.Steps {
 		if s.ByHands() {
-			hands = append(hands, i)
+			byArea[r.area[i]] = append(byArea[r.area[i]], i)
 		}
 	}
-	for c := range r.Crews {
-		crews = append(crews, c)
+	for _, l := range inside {
+		links[r.area[l.after]] = append(links[r.area[l.after]], l)
 	}
-	order.By(hands, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
-	known := map[[2]int]int{} // by step and time: many cuts end alike
-	for cut := 1; cut <= cuts; cut++ {
-		some := hands[:len(hands)*cut/cuts]
-		if len(some) == 0 {
-			continue
-		}
-		at := r.allWorked(crews, root, some)
-		least := never
-		for _, i := range r.lasts(some) {
-			key := [2]int{i, at}
-			if _, is := known[key]; !is {
-				known[key] = r.endWith(root, i, at)
+	for area, steps := range byArea {
+		waits := map[[2]int]int{} // of a step after one before it
+		for _, j := range steps {
+			for _, l := range links[area] {
+				gap := 0
+				if way, behind := waits[[2]int{j, l.before}]; behind {
+					gap = way + l.wait()
+					if l.Anchor != "start" {
+						gap += r.Steps[l.before].Minutes
+					}
+				} else if l.before != j {
+					continue
+				} else if l.Anchor != "start" {
+					gap = l.wait()
+				}
+				waits[[2]int{j, l.after}] = max(gap, waits[[2]int{j, l.after}])
 			}
-			least = min(least, known[key])
 		}
-		if least < never {
-			end = max(end, least)
+		for _, i := range steps {
+			for _, j := range steps {
+				if _, later := waits[[2]int{i, j}]; j != i && !later {
+					free[i] = min(free[i], waits[[2]int{j, i}])
+				}
+			}
 		}
 	}
-	return end
+	return free
 }
 
-// lasts are those of some steps that may be the last of them to end: no other one follows them.
-func (r *ready) lasts(steps []int) (list []int) {
-	in := make([]bool, len(r.Steps))
-	for _, i := range steps {
-		in[i] = true
+// wait is how long after its anchor a link opens at least.
+func (l Link) wait() int {
+	if len(l.Opens) == 0 {
+		return l.Least
 	}
-	followed := make([]bool, len(r.Steps))
-	for _, l := range r.links {
-		if l.Anchor != "start" && in[l.after] {
-			followed[l.before] = true
-		}
+	least := never
+	for _, point := range l.Opens {
+		least = min(least, point[1]-point[0])
 	}
-	for _, i := range steps {
-		if !followed[i] {
-			list = append(list, i)
-		}
-	}
-	return list
+	return least
 }
 
-// endWith is the least end of all where a step ends no sooner than a time; never where that cannot be.
-func (r *ready) endWith(root node, i, at int) (end int) {
-	n := root.with(root.crews, root.order)
-	start := r.reaching(i, n.crews[i], n.starts[i], at, false)
-	if start == never {
+// hours are what some crews together can have worked by when, min: after each of some times so many of them are at work. What is
+// free before the first step of a shift lies in the break, so each shift counts as if it began a way sooner.
+type hours struct{ at, done, by []int }
+
+// hoursOf are those of some crews.
+func (r *ready) hoursOf(of func(crew int) bool) (h hours) {
+	var edges [][2]int
+	for c, crew := range r.Crews {
+		for _, shift := range crew.Shifts {
+			if of(c) {
+				edges = append(edges, [2]int{shift[0] - r.Travel, 1}, [2]int{shift[1], -1})
+			}
+		}
+	}
+	order.By(edges, func(a, b [2]int) int { return cmp.Compare(a[0], b[0]) })
+	for k, e := range edges {
+		done, by := 0, e[1]
+		if k > 0 {
+			done, by = h.done[k-1]+h.by[k-1]*(e[0]-h.at[k-1]), h.by[k-1]+e[1]
+		}
+		h.at, h.done, h.by = append(h.at, e[0]), append(h.done, done), append(h.by, by)
+	}
+	return h
+}
+
+// toWork are some steps together: the first of them begins no sooner than a time, and they take so many minutes with what their crews leave
+// free before each one.
+type toWork struct{ first, minutes, way int }
+
+func (t *toWork) add(r *ready, n node, i int) {
+	t.first, t.minutes = min(t.first, n.starts[i]), t.minutes+r.setUp[i]+r.Steps[i].Minutes
+	t.way = r.Travel
+}
+
+// worked is when that can be done.
+func (h hours) worked(t toWork) int {
+	from := t.first - t.way
+	k := sort.SearchInts(h.at, from+1) - 1 // the last that is no later
+	minutes := t.minutes
+	if k >= 0 {
+		minutes += h.done[k] + h.by[k]*(from-h.at[k])
+	}
+	k = max(0, sort.SearchInts(h.done, minutes)-1)
+	if k+1 >= len(h.at) { // beyond the last shift
 		return never
 	}
-	n.starts[i] = start
-	if !r.raise(&n) {
-		return never
-	}
-	for _, e := range n.ends {
-		end = max(end, e)
-	}
-	return end
+	return h.at[k] + (minutes-h.done[k]+h.by[k]-1)/h.by[k]
 }

@@ -62,34 +62,44 @@ func (r *ready) areasBy(key func(area int) int) []int {
 
 // Of a large problem plans are looked for beside the nodes: as dear as so many of them is one.
 const (
-	large      = 40 // steps
-	dispatchOf = 10 // nodes
+	large      = 40  // steps
+	dispatchOf = 10  // nodes
+	worst      = 400 // min
 )
 
-// polish looks for a better plan by taking a few areas out of the best one and putting them in again in another order, or by
-// beginning anew with another order of all. It is the same each time for one number.
+// polish looks for a better plan by taking a few areas out of one and putting them in again in another order, or by beginning
+// anew with another order of all while there is none. It goes on from a plan that is a little worse too, less and less so: past a
+// hill may lie a better one. It is the same each time for one number.
 func (r *ready) polish(root node, best *node, tries int, number int) *node {
 	random := lcg(number)
-	for range tries {
+	at := best
+	for try := range tries {
 		order := map[int]int{}
 		for a := range r.areas {
 			order[a] = random.below(1 << 20)
 		}
 		areas := r.areasBy(func(a int) int { return order[a] })
 		b := r.empty(root)
-		if best != nil {
+		if at != nil {
 			areas = areas[:min(len(areas), 1+random.below(4))]
-			if last := r.lastArea(best); !slices.Contains(areas, last) && random.below(4) > 0 {
+			if last := r.lastArea(at); !slices.Contains(areas, last) && random.below(4) > 0 {
 				areas = append([]int{last}, areas...)
 			}
 			gone := map[int]bool{}
 			for _, a := range areas {
 				gone[a] = true
 			}
-			b = r.buildOf(best).without(r, gone)
+			b = r.buildOf(at).without(r, gone)
 		}
-		if n := r.inserted(root, b, areas); n != nil && n.beats(best) {
+		n := r.inserted(root, b, areas)
+		if n == nil {
+			continue
+		}
+		if n.beats(best) {
 			best = n
+		}
+		if worse := worst * (tries - try) / tries; at == nil || n.end+n.sum <= at.end+at.sum+worse {
+			at = n
 		}
 	}
 	return best
@@ -208,7 +218,7 @@ func (r *ready) free(step int, placed []bool) bool {
 	return !slices.ContainsFunc(r.into[step], func(k int) bool { return !placed[r.links[k].before] })
 }
 
-// tails are how long the way behind each step is at least, by fixed waits, min.
+// tails are how long the way behind each step is at least, min.
 func (r *ready) tails() []int {
 	tails := make([]int, len(r.Steps))
 	for range r.Steps { // as often as a chain can be long
@@ -217,7 +227,7 @@ func (r *ready) tails() []int {
 			if l.Anchor == "start" {
 				continue
 			}
-			if way := l.Least + r.Steps[l.after].Minutes + tails[l.after]; way > tails[l.before] {
+			if way := l.wait() + r.Steps[l.after].Minutes + tails[l.after]; way > tails[l.before] {
 				tails[l.before], moved = way, true
 			}
 		}

@@ -99,8 +99,8 @@ func (r *ready) place(b *build, n *node, i, from int) bool {
 		with.crews[i] = g.crew
 		with.seq[g.crew] = slices.Insert(with.seq[g.crew], g.at, i)
 		child := r.node(with, n.starts)
-		child.starts[i] = g.start
-		if r.raise(&child) {
+		child.ends = slices.Clone(n.ends)
+		if r.set(&child, i, g.start) && r.settle(&child, []int{i}) {
 			*b, *n = with, child
 			return true
 		}

@@ -6,6 +6,7 @@ package schedule
 import (
 	"cmp"
 	"slices"
+	"sort"
 	"strconv"
 
 	"dusha/core/fault"
@@ -199,6 +200,14 @@ func (l Link) opens(x int) int {
 		return at(l.Opens, x, true)
 	}
 	return x + l.Least
+}
+
+// openedBy is the greatest time of the anchor, up to a most, with which it opens no later than a time; −1 where none does.
+func (l Link) openedBy(time, most int) int {
+	if len(l.Opens) == 0 {
+		return time - l.Least
+	}
+	return sort.Search(most+1, func(x int) bool { return l.opens(x) > time }) - 1
 }
 
 // shuts is when the step after may begin at the latest; known is false where it never shuts.

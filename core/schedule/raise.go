@@ -1,6 +1,11 @@
 package schedule
 
-import "slices"
+import (
+	"cmp"
+	"slices"
+
+	"dusha/core/order"
+)
 
 // Of a step: nobody is bound, or no crew is chosen yet.
 const (
@@ -14,15 +19,19 @@ const never = 1 << 40
 // ready is a problem with everything by number.
 type ready struct {
 	Problem
-	area   []int
-	able   [][]int // crews that can do each step
-	links  []linked
-	kin    []int // the first crew that is like each one: same shifts, able to the same
-	groups []group
-	behind []int   // how long the way behind each step is at least, min
-	into   [][]int // links that end at each step
-	rank   []int   // of a step among those that come before it
-	areas  int
+	area     []int
+	able     [][]int // crews that can do each step
+	links    []linked
+	kin      []int // the first crew that is like each one: same shifts, able to the same
+	groups   []group
+	behind   []int   // how long the way behind each step is at least, min
+	into     [][]int // links that end at each step
+	outOf    [][]int // and that begin there
+	alone    []hours // of each crew by itself
+	byBehind []int   // steps by hands, those with the longest way behind them first
+	setUp    []int   // what the crew of each step leaves free before it, unless it is the first of its shift: its way, or a wait, min
+	rank     []int   // of a step among those that come before it
+	areas    int
 }
 
 type linked struct {
@@ -30,8 +39,11 @@ type linked struct {
 	before, after int
 }
 
-// group are steps that the same crews can do.
-type group struct{ steps, crews []int }
+// group are steps that the same crews can do, those with the longest way behind them first.
+type group struct {
+	steps, crews []int
+	hours        hours
+}
 
 func readyOf(p Problem) *ready {
 	r := &ready{Problem: p, area: make([]int, len(p.Steps)), able: make([][]int, len(p.Steps)), kin: make([]int, len(p.Crews))}
@@ -60,14 +72,32 @@ func readyOf(p Problem) *ready {
 	for _, l := range p.Links {
 		r.links = append(r.links, linked{l, index[l.Before], index[l.After]})
 	}
-	r.into = make([][]int, len(p.Steps))
+	r.into, r.outOf = make([][]int, len(p.Steps)), make([][]int, len(p.Steps))
 	for k, l := range r.links {
 		r.into[l.after] = append(r.into[l.after], k)
+		r.outOf[l.before] = append(r.outOf[l.before], k)
 	}
 	for c := range p.Crews {
 		r.kin[c] = slices.IndexFunc(p.Crews, func(other Crew) bool { return r.alike(other, p.Crews[c]) })
 	}
 	r.behind, r.rank, r.areas = r.tails(), r.ranks(), len(areas)
+	r.setUp = r.setUps()
+	longest := func(steps []int) {
+		order.By(steps, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
+	}
+	for i, s := range r.Steps {
+		if s.ByHands() {
+			r.byBehind = append(r.byBehind, i)
+		}
+	}
+	longest(r.byBehind)
+	for c := range r.Crews {
+		r.alone = append(r.alone, r.hoursOf(func(other int) bool { return other == c }))
+	}
+	for k, g := range r.groups {
+		longest(g.steps)
+		r.groups[k].hours = r.hoursOf(func(c int) bool { return slices.Contains(g.crews, c) })
+	}
 	return r
 }
 
@@ -213,53 +243,79 @@ func (r *ready) raise(n *node) bool {
 	if n.ends == nil {
 		n.ends = make([]int, len(n.starts))
 	}
-	set := func(i, start int) bool {
-		if start = r.earliest(i, n.crews[i], start); start == never {
-			return false
-		}
-		n.starts[i], n.ends[i] = start, r.ends(i, n.crews[i], start)
-		latest := r.Steps[i].NotAfter
-		return n.ends[i] <= r.Horizon && (latest == nil || start <= *latest)
-	}
-	for i := range n.starts {
-		if !set(i, n.starts[i]) {
+	all := make([]int, len(n.starts))
+	for i := range all {
+		if all[i] = i; !r.set(n, i, n.starts[i]) {
 			return false
 		}
 	}
-	for moved := true; moved; {
-		moved = false
-		for _, l := range r.links {
-			x := l.from(n.starts[l.before], n.ends[l.before])
-			if opens := l.opens(x); n.starts[l.after] < opens {
-				if moved = true; !set(l.after, opens) {
-					return false
-				}
-			}
-			latest, shuts := l.shuts(x)
-			if !shuts || latest >= n.starts[l.after] {
-				continue
-			}
-			need, possible := l.anchorFor(n.starts[l.after], r.Horizon)
-			if !possible {
+	return r.settle(n, all)
+}
+
+// set lets a step begin no earlier than a time; false where it then ends after the horizon or begins after its latest.
+func (r *ready) set(n *node, i, start int) bool {
+	if start = r.earliest(i, n.crews[i], start); start == never {
+		return false
+	}
+	n.starts[i], n.ends[i] = start, r.ends(i, n.crews[i], start)
+	latest := r.Steps[i].NotAfter
+	return n.ends[i] <= r.Horizon && (latest == nil || start <= *latest)
+}
+
+// settle moves what the steps that moved make others do, those in turn, and so on. All else has to hold already.
+func (r *ready) settle(n *node, moved []int) bool {
+	waiting := make([]bool, len(n.starts))
+	for _, i := range moved {
+		waiting[i] = true
+	}
+	follows := make([][]int, len(n.starts)) // on the same crew
+	for _, pair := range n.order {
+		follows[pair[0]] = append(follows[pair[0]], pair[1])
+	}
+	later := func(i, start int) bool {
+		if start <= n.starts[i] {
+			return true
+		}
+		if !waiting[i] {
+			waiting[i] = true
+			moved = append(moved, i)
+		}
+		return r.set(n, i, start)
+	}
+	for len(moved) > 0 {
+		i := moved[0]
+		moved, waiting[i] = moved[1:], false
+		for _, k := range r.into[i] {
+			if !r.openFor(n, r.links[k], later) {
 				return false
-			}
-			start := r.reaching(l.before, n.crews[l.before], n.starts[l.before], need, l.Anchor == "start")
-			if start == never {
-				return false
-			}
-			if start > n.starts[l.before] {
-				if moved = true; !set(l.before, start) {
-					return false
-				}
 			}
 		}
-		for _, pair := range n.order {
-			if free := n.ends[pair[0]] + r.between(pair[0], pair[1]); n.starts[pair[1]] < free {
-				if moved = true; !set(pair[1], free) {
-					return false
-				}
+		for _, k := range r.outOf[i] {
+			l := r.links[k]
+			if !later(l.after, l.opens(l.from(n.starts[i], n.ends[i]))) || !r.openFor(n, l, later) {
+				return false
+			}
+		}
+		for _, next := range follows[i] {
+			if !later(next, n.ends[i]+r.between(i, next)) {
+				return false
 			}
 		}
 	}
 	return true
+}
+
+// openFor moves the step before a link later where it has shut before the step after begins.
+func (r *ready) openFor(n *node, l linked, later func(i, start int) bool) bool {
+	before := l.before
+	latest, shuts := l.shuts(l.from(n.starts[before], n.ends[before]))
+	if !shuts || latest >= n.starts[l.after] {
+		return true
+	}
+	need, possible := l.anchorFor(n.starts[l.after], r.Horizon)
+	if !possible {
+		return false
+	}
+	start := r.reaching(before, n.crews[before], n.starts[before], need, l.Anchor == "start")
+	return start < never && later(before, start)
 }

@@ -95,6 +95,9 @@ func Solve(p Problem) (Plan, error) {
 		}
 	}
 	floor := r.floor(root)
+	if floor == never {
+		return Plan{Proven: true, EndProven: true, Starts: []Start{}}, nil
+	}
 	var best *node
 	var open []node // the last is gone into next
 	out := Plan{Starts: []Start{}}
@@ -210,11 +213,17 @@ func (r *ready) bounded(n *node) bool {
 // other, and by all crews together what only they can do.
 func (r *ready) handsEnd(n node) (end int) {
 	for c := range r.Crews {
-		end = max(end, r.workedBy([]int{c}, n, n.given(c)))
+		var given []int
+		for _, i := range r.byBehind {
+			if n.crews[i] == c {
+				given = append(given, i)
+			}
+		}
+		end = max(end, r.workedBy(r.alone[c], n, given))
 	}
 	for _, g := range r.groups {
 		if len(g.crews) > 1 {
-			end = max(end, r.workedBy(g.crews, n, g.steps))
+			end = max(end, r.workedBy(g.hours, n, g.steps))
 		}
 	}
 	return end
@@ -224,45 +233,17 @@ func (r *ready) handsEnd(n node) (end int) {
 const tailCuts = 3
 
 // workedBy is the least end that some crews together leave: they work the minutes of some steps, none before it may begin,
-// and behind the last of them lies the shortest way that is left behind any. Steps with long ways behind them count by
-// themselves too.
-func (r *ready) workedBy(crews []int, n node, steps []int) (end int) {
-	steps = slices.Clone(steps)
-	order.By(steps, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
-	for cut := 1; cut <= tailCuts; cut++ {
-		if some := steps[:len(steps)*cut/tailCuts]; len(some) > 0 {
-			end = max(end, r.allWorked(crews, n, some)+r.behind[some[len(some)-1]])
+// and behind the last of them lies the shortest way that is left behind any. Steps with long ways behind them, which come first,
+// count by themselves too.
+func (r *ready) workedBy(h hours, n node, steps []int) (end int) {
+	sum := toWork{first: never}
+	for k, i := range steps {
+		sum.add(r, n, i)
+		if done := k + 1; done*tailCuts/len(steps) > k*tailCuts/len(steps) {
+			end = max(end, h.worked(sum)+r.behind[i])
 		}
 	}
 	return end
-}
-
-// allWorked is when some crews together can have worked the minutes of some steps.
-func (r *ready) allWorked(crews []int, n node, steps []int) int {
-	first, minutes := never, 0
-	for _, i := range steps {
-		first, minutes = min(first, n.starts[i]), minutes+r.Steps[i].Minutes
-	}
-	type edge struct{ at, by int }
-	var edges []edge
-	for _, c := range crews {
-		for _, shift := range r.Crews[c].Shifts {
-			if shift[1] > first {
-				edges = append(edges, edge{max(first, shift[0]), 1}, edge{shift[1], -1})
-			}
-		}
-	}
-	order.By(edges, func(a, b edge) int { return cmp.Compare(a.at, b.at) })
-	at, working := first, 0
-	for _, e := range edges {
-		if worked := working * (e.at - at); worked >= minutes {
-			return at + (minutes+working-1)/working
-		} else {
-			minutes -= worked
-		}
-		at, working = e.at, working+e.by
-	}
-	return never
 }
 
 // branch parts a node: by the order of the first two steps that one crew would do at a time, else by the crew of the first

@@ -2,6 +2,7 @@ package schedule_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"testing"
 
@@ -239,6 +240,65 @@ func TestAHouseHasAPlanSoon(t *testing.T) {
 		if early, err := schedule.Solve(few); err != nil || early.Found && (*early.End < *plan.End || *early.Bound > *plan.End) {
 			t.Errorf("%d: %v, %+v with fewer nodes", seed, err, early)
 		}
+	}
+}
+
+// What has to be done on days one after the other, by more than the hands of this week can, ends next week; that is said before
+// any order is tried, and no sooner than it must be.
+func TestTheBoundSeesTheWeekend(t *testing.T) {
+	p := schedule.Problem{Horizon: 14 * 1440, Travel: 20, Crews: []schedule.Crew{{ID: "crew", People: 1}}}
+	for day := range 14 {
+		if day%7 < 5 {
+			p.Crews[0].Shifts = append(p.Crews[0].Shifts, [2]int{day*1440 + 420, day*1440 + 900})
+		}
+	}
+	room := func(name string) { // a long step, and four short ones each on the day after
+		for k, minutes := range []int{140, 20, 20, 20, 20} {
+			p.Steps = append(p.Steps, schedule.Step{ID: fmt.Sprint(name, k), Area: name, Minutes: minutes, People: 1})
+			if k > 0 {
+				p.Links = append(p.Links, schedule.Link{Before: fmt.Sprint(name, k-1), After: fmt.Sprint(name, k), Least: 16 * 60, Latest: scheduletest.Whole(26 * 60)})
+			}
+		}
+	}
+	bound := func() int {
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Found {
+			t.Fatalf("%v: no plan of %d steps", err, len(p.Steps))
+		}
+		return *plan.Bound
+	}
+	for _, name := range []string{"a", "b", "c"} { // the first day holds three long ones, with the ways between
+		room(name)
+	}
+	if at := bound(); at/1440 != 4 {
+		t.Errorf("three rooms end on day %d at the soonest", at/1440)
+	}
+	room("d")
+	if at := bound(); at/1440 != 11 {
+		t.Errorf("a fourth room ends on day %d at the soonest", at/1440)
+	}
+}
+
+// What a search says before any node is never later than the end that it proves.
+func TestTheBoundIsNoLaterThanTheEnd(t *testing.T) {
+	sharp := 0
+	for seed := range uint64(80) {
+		p := scheduletest.Made(seed)
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Proven {
+			t.Fatalf("%d: %v %+v", seed, err, plan)
+		}
+		p.Most = 0
+		early, _ := schedule.Solve(p)
+		if early.Proven && early.Found != plan.Found || early.Found && (!plan.Found || *early.Bound > *plan.End) {
+			t.Errorf("%d: %+v before, %+v after", seed, early, plan)
+		}
+		if early.Found && early.EndProven {
+			sharp++
+		}
+	}
+	if sharp < 20 {
+		t.Errorf("of 80 ends %d were proven at once", sharp)
 	}
 }
 
