@@ -17,8 +17,9 @@ type DaysInputs struct {
 	Crews  []DayCrew  `json:"crews" maxItems:"60"`
 	Offset int        `json:"offset_min" minimum:"-840" maximum:"840"` // local time, minutes east of Greenwich
 	Now    time.Time  `json:"now"`
-	Days   int        `json:"days,omitempty"` // shown, those with work; 0: all
-	Lit    string     `json:"lit,omitempty"`  // "area step" of the row that is touched
+	Days   int        `json:"days,omitempty"`        // shown, those with work; 0: all
+	Lit    string     `json:"lit,omitempty"`         // id of the row that is touched
+	Chain  []string   `json:"chain" maxItems:"2500"` // ids of the rows that hold the end, from the last one back
 	View   View       `json:"view"`
 }
 
@@ -38,9 +39,6 @@ const (
 	leastHours = 6
 	paths      = 3 // looks of crews' paths
 )
-
-// RowID names a row for taps.
-func RowID(r site.Row) string { return r.Area + " " + r.Step }
 
 // day is one day with the rows that run on it.
 type day struct {
@@ -181,6 +179,7 @@ func (d *Drawing) day(in DaysInputs, of day, a axisOfDay, top float64, zone *tim
 			}
 		}
 	}
+	d.chain(in, of, laneOf, on)
 	for c, crew := range in.Crews {
 		d.crewPath(of, crew, "days_path_"+strconv.Itoa(c%paths), laneOf, on)
 	}
@@ -192,6 +191,29 @@ func (d *Drawing) day(in DaysInputs, of day, a axisOfDay, top float64, zone *tim
 	}
 	if now := in.Now.In(zone); midnight(now).Equal(of.from) {
 		d.path("now", false, wetarea.Point{on(now), lanes - 8}, wetarea.Point{on(now), bottom})
+	}
+}
+
+// chain underlines the steps that hold the end, each on to where the next one begins.
+func (d *Drawing) chain(in DaysInputs, of day, laneOf func(string) float64, on func(time.Time) float64) {
+	rows := map[string]site.Row{}
+	for _, r := range in.Rows {
+		rows[r.ID] = r
+	}
+	const under = 7.0
+	for k, id := range in.Chain {
+		r, is := rows[id]
+		if !is || !slices.Contains(of.lanes, r.Area) {
+			continue
+		}
+		to := r.End
+		if k > 0 && rows[in.Chain[k-1]].Area == r.Area {
+			to = rows[in.Chain[k-1]].Start
+		}
+		if from, to := on(r.Start), on(to); to-from > 1 {
+			y := laneOf(r.Area) + under
+			d.path("days_chain", false, wetarea.Point{from, y}, wetarea.Point{to, y})
+		}
 	}
 }
 
@@ -217,13 +239,16 @@ func (d *Drawing) crewPath(of day, crew DayCrew, style string, laneOf func(strin
 
 // dayRow is what can be touched of a row, its title where there is room, and its words.
 func (d *Drawing) dayRow(in DaysInputs, r site.Row, a axisOfDay, y float64, on func(time.Time) float64) {
-	id := RowID(r)
+	id, title := r.ID, r.Title
+	if r.Parts > 1 {
+		title += " " + strconv.Itoa(r.Part) + "/" + strconv.Itoa(r.Parts)
+	}
 	from, to := on(r.Start), on(r.End)
 	if id == in.Lit {
 		d.path("days_lit", true, box(from-3, y-bedHigh-2, max(to-from, 6)+6, bedHigh+10)...)
 	}
-	if r.Hands && dayLetter*float64(utf8.RuneCountInString(r.Title)) < to-from {
-		d.text("days_title", wetarea.Point{(from + to) / 2, y - 9}, "middle", "shelf.name", "name", r.Title)
+	if r.Hands && dayLetter*float64(utf8.RuneCountInString(title)) < to-from {
+		d.text("days_title", wetarea.Point{(from + to) / 2, y - 9}, "middle", "shelf.name", "name", title)
 	}
 	crew := ""
 	for _, c := range in.Crews {
@@ -235,7 +260,10 @@ func (d *Drawing) dayRow(in DaysInputs, r site.Row, a axisOfDay, y float64, on f
 	if !r.Hands {
 		key = "days.twin.alone"
 	}
-	say := words(key, "at", r.Start.Format(time.RFC3339), "end", r.End.Format(time.RFC3339), "title", r.Title, "name", r.Name, "crew", crew)
+	if slices.Contains(in.Chain, id) {
+		key += ".chain"
+	}
+	say := words(key, "at", r.Start.Format(time.RFC3339), "end", r.End.Format(time.RFC3339), "title", title, "name", r.Name, "crew", crew)
 	say.ID = id
 	const least = 56.0
 	wide := max(to-from, least)

@@ -154,10 +154,11 @@ func (h hostile) addPage(t *testing.T) {
 	}
 	answer("schedule.plan", &planned)
 	add("schedule.mend", `{%s,%s,"most_nodes":5}`, book, days)
+	add("schedule.keep", `{%s,%s,"most_nodes":5,"split":[{"area":%q,"step":"coat_1"}],"keep":{"what":"split","area":%q}}`, book, days, made.Areas["shower1"], made.Areas["shower1"])
 	add("schedule.solve", `%s`, planned.Problem)
 	rows, _ := json.Marshal(append([]json.RawMessage{}, planned.Rows...))
 	add("schedule.table", `{"format":"ics","rows":%s,"crews":{},"offset_min":60,%s}`, rows, now)
-	add("draw.days", `{"rows":%s,"crews":[{"id":"a","name":"Crew one"}],%s,"offset_min":60,%s}`, rows, now, view)
+	add("draw.days", `{"rows":%s,"crews":[{"id":"a","name":"Crew one"}],%s,"offset_min":60,"chain":[],%s}`, rows, now, view)
 	add("system.changes", `{"before":%s,"after":%s}`, systems.Systems[0], systems.Systems[1])
 	add("system.export", `{"systems":[%s]}`, systems.Systems[0])
 	answer("system.export", &exported)

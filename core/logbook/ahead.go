@@ -9,6 +9,7 @@ import (
 	"dusha/core/cure"
 	"dusha/core/gates"
 	"dusha/core/system"
+	"dusha/core/takeoff"
 )
 
 // What of an area is still to be done, as a plan of the days asks it: how long each step takes, who does it, what it waits for.
@@ -18,10 +19,15 @@ type Ahead struct {
 	Step      system.Step
 	Minutes   int
 	Stated    bool // somebody said how long it takes here
+	SetUp     int  // of it, what each stretch of it takes anew, min
+	Stretches int  // in which it is laid, each by itself; 1 at least
+	Beside    bool // it waits for nothing in the area and is done any time before the next one
 	Hands     bool // somebody is bound; else it runs by itself
 	Pauses    bool // it may be left over night and gone on with
-	Outside   bool // rain, frost and wind keep it off
+	Outside   bool // rain keeps it off, until it is safe from it
 	RainSafe  float64
+	Lays      bool      // wind keeps it off too
+	Frost     bool      // and frost
 	NotBefore time.Time // zero: whenever
 	NotAfter  time.Time // zero: it never shuts
 	Opened    string    // the step done before that its times count from
@@ -103,10 +109,50 @@ func (a *Area) StillOpen(now time.Time) (list []Ahead) {
 				continue
 			}
 			open[s.ID] = true
-			list = append(list, a.aheadOf(s, open, now))
+			list = append(append(list, a.cutsFor(s)...), a.aheadOf(s, open, now))
 		}
 	}
 	return list
+}
+
+// cutFor begins the id of what cuts a product for the step that lays it.
+const cutFor = "cut "
+
+// cutsFor is what has to be cut yet for a step, product by product.
+func (a *Area) cutsFor(s system.Step) (list []Ahead) {
+	for _, c := range a.CutLists() {
+		if c.Step != s.ID {
+			continue
+		}
+		left := len(c.Wants)
+		if i := slices.IndexFunc(a.Cuts, func(own CutLook) bool { return own.Sheet == c.Sheet }); i >= 0 {
+			left, _ = a.Cuts[i].Work.Left()
+		}
+		if left == 0 {
+			continue
+		}
+		const setUp, perPiece = 15, 2 // min
+		h := Ahead{Step: cutStep(c), Minutes: setUp + perPiece*left, Hands: true, Pauses: true, Beside: true, Stretches: 1, Waits: []AheadWait{}}
+		if said := a.Timed[h.Step.ID].Minutes; said > 0 {
+			h.Minutes, h.Stated = said, true
+		}
+		list = append(list, h)
+	}
+	return list
+}
+
+func cutStep(c takeoff.CutList) system.Step {
+	return system.Step{ID: cutFor + c.Sheet, Title: "Cut " + c.Name, Does: system.Cut}
+}
+
+// StepAhead is a step of the order, or what cuts for one, by its id.
+func (a *Area) StepAhead(id string) (system.Step, bool) {
+	for _, c := range a.CutLists() {
+		if own := cutStep(c); own.ID == id {
+			return own, true
+		}
+	}
+	return a.Order.Step(id)
 }
 
 func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead {
@@ -114,15 +160,19 @@ func (a *Area) aheadOf(s system.Step, open map[string]bool, now time.Time) Ahead
 		Step: s, Hands: s.By != "inspector" && s.By != "other_trade", Pauses: slices.Contains(pausing, s.Does), Outside: a.Outdoors() && !s.Hold(), Waits: []AheadWait{},
 		Short: slices.DeleteFunc(a.materials(s, now), func(m Material) bool { return !m.Short }),
 	}
-	h.Minutes, h.Stated = a.Timed[s.ID]
-	if !h.Stated {
+	said := a.Timed[s.ID]
+	h.Minutes, h.Stretches = said.Minutes, max(1, said.Stretches)
+	if h.Stated = said.Minutes > 0; !h.Stated {
 		h.Minutes = a.reckoned(s, now)
+		h.SetUp = int(a.paceOf(s).setUp)
 	}
 	if slices.Contains(unattended, s.Does) || s.Again != nil {
 		h.Hands = false
 	}
-	if h.Outside && len(doingFor(s).lays(a, s)) > 0 {
-		h.RainSafe, _ = starting{Area: a, step: s, of: doingFor(s).lays(a, s)[0], now: now}.safeAfter("rain_safe")
+	for _, of := range doingFor(s).lays(a, s) {
+		c := starting{Area: a, step: s, of: of, now: now}
+		safe, _ := c.safeAfter("rain_safe")
+		h.Lays, h.Frost, h.RainSafe = true, h.Frost || c.mindsFrost(), max(h.RainSafe, safe)
 	}
 	if a.acceptsBase(s) {
 		h.Aged = a.agedAt(now)
@@ -211,10 +261,7 @@ func (a *Area) reckoned(s system.Step, now time.Time) int {
 	case s.Again != nil:
 		return a.againLeft(s, now)
 	}
-	p, known := paces[s.Does]
-	if !known { // what is laid
-		p = pace{a.Plan.Rules.Limit("weigh").Value + a.Plan.Rules.Limit("walk").Value, a.Plan.Rules.Limit("crew_rate").Value}
-	}
+	p := a.paceOf(s)
 	left := a.stillToDo(s)
 	minutes := p.setUp * left
 	if p.perH > 0 {
@@ -222,6 +269,14 @@ func (a *Area) reckoned(s system.Step, now time.Time) int {
 	}
 	const step = 5 // nobody reckons closer
 	return max(step, int(math.Ceil(minutes/step))*step)
+}
+
+// paceOf is that of a step: of what is laid by the local rules.
+func (a *Area) paceOf(s system.Step) pace {
+	if p, known := paces[s.Does]; known || a.Plan == nil {
+		return p
+	}
+	return pace{a.Plan.Rules.Limit("weigh").Value + a.Plan.Rules.Limit("walk").Value, a.Plan.Rules.Limit("crew_rate").Value}
 }
 
 // sizeOf is how large what a step works on is, m²: its coat, what else it lays, else the whole field.
@@ -279,6 +334,9 @@ func (a *Area) againLeft(s system.Step, now time.Time) int {
 	}
 	return 1
 }
+
+// Lays tells whether a step lays something of a product.
+func (a *Area) Lays(s system.Step) bool { return len(doingFor(s).lays(a, s)) > 0 }
 
 // Takes are the materials that what is left of a step takes.
 func (a *Area) Takes(s system.Step, now time.Time) []Material { return a.materials(s, now) }

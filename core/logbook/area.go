@@ -45,7 +45,7 @@ type Area struct {
 	Permits    []Permit
 	GasTests   []GasTest
 	Manned     map[string]Manned // by step
-	Timed      map[string]int    // minutes that a step takes, as somebody said
+	Timed      map[string]Timed  // how long a step takes, as somebody said
 	Leaks      []Leak
 	History    *History
 	Begun      *Begun
@@ -65,6 +65,8 @@ type Area struct {
 
 	base, air, humidity readings
 	foreseen            [3]readings // the same ahead, as somebody foresees it
+	warmed              float64     // K over what was read last, from a moment on
+	warmedAt            time.Time
 	forecasts           []ForecastRead
 	remedies            map[string][]time.Time // of a step: when one was recorded
 	filmExplained       map[string]Signed      // of a coat: why it took less than its teeth say

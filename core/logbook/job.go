@@ -26,6 +26,7 @@ type Job struct {
 	Crews      []Crew         `json:"crews"`
 	SiteHours  SiteHours      `json:"site_hours"`
 	Deliveries []DeliveryDue  `json:"deliveries"`
+	Weather    []WeatherSaid  `json:"weather"`
 	Accepted   []AcceptedPlan `json:"accepted_plans"` // the first one, and the last
 
 	away        map[string]bool // areas that were put away or fetched back
@@ -57,7 +58,7 @@ func FoldJob(entries []Entry) *Job {
 	m := mend(entries)
 	job := &Job{
 		People: []Person{}, Profiles: []rules.Profile{}, Patterns: []PatternKept{}, Counted: []Counted{}, Offcuts: []Offcut{},
-		Crews: []Crew{}, Deliveries: []DeliveryDue{}, Accepted: []AcceptedPlan{},
+		Crews: []Crew{}, Deliveries: []DeliveryDue{}, Weather: []WeatherSaid{}, Accepted: []AcceptedPlan{},
 		Deviations: append([]Deviation{}, m.deviations...), breaths: map[string][]Breath{}, away: map[string]bool{}, corrections: m.corrections,
 	}
 	for _, e := range m.settled {

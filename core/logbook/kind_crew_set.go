@@ -2,6 +2,7 @@ package logbook
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strconv"
 	"time"
@@ -30,6 +31,7 @@ type CrewSet struct {
 	Name     string   `json:"name"`
 	People   int      `json:"people"`
 	Licences []string `json:"licences,omitempty" maxItems:"40"`
+	Members  []string `json:"members,omitempty" maxItems:"50"` // people of the job who are in it
 	Shifts   []Shift  `json:"shifts" maxItems:"40"`
 	Away     bool     `json:"away,omitempty"` // it works here no more
 }
@@ -74,6 +76,9 @@ func (h Hours) Minutes() (from, to int, known bool) {
 	to, other := clockMinutes(h.To)
 	return from, to, one && other
 }
+
+// ClockOf writes minutes from midnight as a clock time.
+func ClockOf(minutes int) string { return fmt.Sprintf("%02d:%02d", minutes/60, minutes%60) }
 
 // clockMinutes reads "07:00"; "24:00" is the end of the day.
 func clockMinutes(text string) (minutes int, known bool) {
@@ -134,6 +139,14 @@ func (b CrewSet) check() error {
 	}
 	if len(b.Licences) > mostList {
 		return fault.At("body.licences", "list.too_long", "most", mostList)
+	}
+	if len(b.Members) > mostPeople {
+		return fault.At("body.members", "list.too_long", "most", mostPeople)
+	}
+	for _, member := range b.Members {
+		if err := id("body.members", member); err != nil {
+			return err
+		}
 	}
 	for _, l := range b.Licences {
 		if err := name("body.licences", l); err != nil {
@@ -234,6 +247,7 @@ type ScheduleAccepted struct {
 type Planned struct {
 	Area  string `json:"area"`
 	Step  string `json:"step"`
+	Part  int    `json:"part,omitempty"` // stretch of it; 0: the first
 	Crew  string `json:"crew,omitempty"`
 	Start string `json:"start"` // RFC 3339
 	End   string `json:"end"`
@@ -272,7 +286,8 @@ func (b ScheduleAccepted) check() error {
 		if !end.After(start) {
 			return fault.At("body.starts.end", "schedule.ends_before", "step", fault.Short(s.Step))
 		}
-		if err := first(id("body.starts.area", s.Area), name("body.starts.step", s.Step)); err != nil {
+		const mostParts = 4
+		if err := first(id("body.starts.area", s.Area), name("body.starts.step", s.Step), within("body.starts.part", float64(s.Part), 0, mostParts)); err != nil {
 			return err
 		}
 	}

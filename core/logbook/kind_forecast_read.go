@@ -34,6 +34,16 @@ func (b Forecast) air(a *Area, e settled) {
 	a.forecasts = append(a.forecasts, ForecastRead{Entry: e.ID, When: e.when, Forecast: b})
 }
 
+// LastForecast is what was read last of the weather ahead of an area; nil where nothing was.
+func (a *Area) LastForecast(now time.Time) *ForecastRead {
+	for i := len(a.forecasts) - 1; i >= 0; i-- {
+		if !a.forecasts[i].When.After(now) {
+			return &a.forecasts[i]
+		}
+	}
+	return nil
+}
+
 func (b Forecast) under(a *Area) (string, bool) { return a.firstStep(), true }
 
 func (Forecast) still() {}

@@ -42,8 +42,10 @@ const (
 	freshIndoors  = 2 * time.Hour
 	freshOutdoors = 30 * time.Minute
 	freshForecast = 12 * time.Hour
-	stormyWind    = 10.0 // m/s, over which nothing thin is laid or rolled out in the open
 )
+
+// StormyWind is over which nothing thin is laid or rolled out in the open, m/s.
+const StormyWind = 10.0
 
 // starts tells whether a step is work that asks whether it may start.
 func (a *Area) starts(s system.Step) bool {
@@ -189,16 +191,12 @@ func (c starting) weather() {
 	ask := func(name, unit string) StartCheck {
 		return StartCheck{Check: name, Says: NotRead, Unit: unit, Source: "method", Sheet: c.of.Name, Remedy: "look.forecast"}
 	}
-	i := len(c.forecasts) - 1
-	for i >= 0 && c.forecasts[i].When.After(c.now) {
-		i--
-	}
+	f := c.LastForecast(c.now)
 	rain, frost, wind := ask("start.rain", "h"), ask("start.frost", "C"), ask("start.wind", "m/s")
 	defer func() { c.add(rain); c.add(frost); c.add(wind) }()
-	if i < 0 || c.now.Sub(c.forecasts[i].When) > freshForecast {
+	if f == nil || c.now.Sub(f.When) > freshForecast {
 		return
 	}
-	f := c.forecasts[i]
 	for _, check := range []*StartCheck{&rain, &frost, &wind} {
 		check.Entry, check.At, check.Says, check.Remedy = f.Entry, stamp(f.When), Go, ""
 	}
@@ -224,8 +222,8 @@ func (c starting) weather() {
 	if frost.Value, frost.Limit = &f.Coldest, &none; f.Coldest <= 0 && c.mindsFrost() {
 		frost.Says, frost.Remedy = Stop, "remedy.frost"
 	}
-	storm := stormyWind
-	if wind.Value, wind.Most = &f.Wind, &storm; f.Wind > storm {
+	storm := StormyWind
+	if wind.Value, wind.Most = &f.Wind, &storm; f.Wind > StormyWind {
 		wind.Says, wind.Remedy = WaitUntil, "remedy.wind"
 	}
 }

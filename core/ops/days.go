@@ -16,6 +16,7 @@ func Days() []Op {
 	return []Op{
 		Make("schedule.plan", "Lays out the open steps of all areas over crews and days: least end first, as far as the nodes that are given.", schedulePlan),
 		Make("schedule.mend", "Tries what could bring the end forward, each by itself, and gives what helps.", scheduleMend),
+		Make("schedule.keep", "Gives the entries that make something supposed true.", scheduleKeep),
 		Make("schedule.table", "Writes a plan of the days as CSV or iCalendar (RFC 5545).", scheduleTable),
 		Make("schedule.solve", "When each step may run, proven best.", schedule.Solve),
 	}
@@ -35,6 +36,21 @@ type mendsOut struct {
 func scheduleMend(in scheduleIn) (mendsOut, error) {
 	list, err := in.site().Mend(in.Asked)
 	return mendsOut{list}, err
+}
+
+type scheduleKeepIn struct {
+	Book
+	site.Asked
+	Keep site.Keeping `json:"keep"`
+}
+
+type keptOut struct {
+	Entries []site.Kept `json:"entries"`
+}
+
+func scheduleKeep(in scheduleKeepIn) (keptOut, error) {
+	list, err := in.site().Keep(in.Asked, in.Keep)
+	return keptOut{list}, err
 }
 
 type scheduleTableIn struct {
@@ -83,11 +99,27 @@ func (in scheduleTableIn) csv() (string, error) {
 	zone := time.FixedZone("", in.Zone*60)
 	for _, r := range in.rows() {
 		_ = w.Write([]string{
-			r.Start.In(zone).Format("2006-01-02 15:04"), r.End.In(zone).Format("2006-01-02 15:04"), r.Name, r.Title, in.Crews[r.Crew], strconv.Itoa(r.Min), strconv.FormatBool(r.Hold),
+			r.Start.In(zone).Format("2006-01-02 15:04"), r.End.In(zone).Format("2006-01-02 15:04"), r.Name, titleOf(r), in.Crews[r.Crew], strconv.Itoa(r.Min), strconv.FormatBool(r.Hold),
 		})
 	}
 	w.Flush()
 	return b.String(), nil
+}
+
+// titleOf is the title of a row, with the stretch where it is laid in several.
+func titleOf(r site.Row) string {
+	if r.Part == 0 {
+		return r.Title
+	}
+	return r.Title + " " + strconv.Itoa(r.Part) + "/" + strconv.Itoa(r.Parts)
+}
+
+// stretch ends the id of a stretch that is not the first.
+func stretch(r site.Row) string {
+	if r.Part < 2 {
+		return ""
+	}
+	return "-" + strconv.Itoa(r.Part)
 }
 
 // ics writes an event for what is done by hands, in universal time.
@@ -103,11 +135,11 @@ func (in scheduleTableIn) ics() string {
 			continue
 		}
 		line("BEGIN:VEVENT")
-		line("UID:" + r.Area + "-" + escaped(r.Step) + "@dusha")
+		line("UID:" + r.Area + "-" + escaped(r.Step) + stretch(r) + "@dusha")
 		line("DTSTAMP:" + in.Now.UTC().Format(stamp))
 		line("DTSTART:" + r.Start.UTC().Format(stamp))
 		line("DTEND:" + r.End.UTC().Format(stamp))
-		line("SUMMARY:" + escaped(r.Title+", "+r.Name))
+		line("SUMMARY:" + escaped(titleOf(r)+", "+r.Name))
 		if crew := in.Crews[r.Crew]; crew != "" {
 			line("DESCRIPTION:" + escaped(crew))
 		}

@@ -2,6 +2,7 @@ package site
 
 import (
 	"cmp"
+	"strconv"
 	"time"
 
 	"dusha/core/fault"
@@ -54,11 +55,14 @@ func (s *Site) DayCards(crew string, now time.Time) (DayCards, error) {
 			continue
 		}
 		area := s.Area(start.Area)
-		step, known := area.Order.Step(start.Step)
+		step, known := area.StepAhead(start.Step)
 		if !known {
 			continue // the area was planned anew since
 		}
 		card := DayCard{Area: area.Name, Title: step.Title, Crew: names[start.Crew], Hold: step.Hold(), Carry: area.Takes(step, now)}
+		if start.Part > 0 {
+			card.Title += " " + strconv.Itoa(start.Part)
+		}
 		card.Start, _ = time.Parse(time.RFC3339, start.Start)
 		card.End, _ = time.Parse(time.RFC3339, start.End)
 		card.Shuts, _ = time.Parse(time.RFC3339, start.Shuts)

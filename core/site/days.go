@@ -1,14 +1,10 @@
 package site
 
 import (
-	"cmp"
-	"slices"
-	"strings"
 	"time"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
-	"dusha/core/order"
 	"dusha/core/schedule"
 )
 
@@ -28,6 +24,7 @@ type Asked struct {
 	People   int                `json:"more_people,omitempty" minimum:"0" maximum:"10"` // in each crew
 	Longer   int                `json:"longer_min,omitempty" minimum:"0" maximum:"480"` // each shift
 	Weekends bool               `json:"weekends,omitempty"`                             // the days off are worked like the day before
+	Split    []StepOf           `json:"split,omitempty" maxItems:"200"`                 // steps that are laid in two stretches
 	Held     []HeldStep         `json:"held,omitempty" maxItems:"500"`                  // steps that begin no earlier
 	Slacks   bool               `json:"slacks,omitempty"`                               // how much later each step may begin
 }
@@ -48,7 +45,15 @@ type Heater struct {
 type HeldStep struct {
 	Area  string    `json:"area"`
 	Step  string    `json:"step"`
+	Part  int       `json:"part,omitempty" minimum:"0" maximum:"4"` // stretch of it; 0: the first
 	Start time.Time `json:"start"`
+}
+
+// Warmed is an area that is kept warmer than it was read last.
+type Warmed struct {
+	Area string  `json:"area"`
+	Name string  `json:"name"`
+	K    float64 `json:"K"`
 }
 
 // Days are a plan of the days: when each step of all areas runs, and by whom.
@@ -64,7 +69,8 @@ type Days struct {
 	Promises  []Promise        `json:"promises"` // times to give to others
 	Left      []LeftOut        `json:"left"`     // what cannot be laid out, and why
 	Supposed  []string         `json:"supposed"` // areas whose climate nobody read
-	Chain     []StepOf         `json:"chain"`    // what holds the end, from the last step back
+	Warmed    []Warmed         `json:"warmed"`   // areas that somebody keeps warmer than they were read
+	Chain     []string         `json:"chain"`    // ids of the rows that hold the end, from the last one back
 	Changes   []DayChange      `json:"changes"`  // since the plan that was accepted
 	Accepted  *time.Time       `json:"accepted"` // its end
 	First     *time.Time       `json:"first"`    // end of the one accepted first
@@ -79,7 +85,10 @@ type StepOf struct {
 
 // Row is a step as it is laid out.
 type Row struct {
+	ID string `json:"id"` // of the stretch
 	StepOf
+	Part   int        `json:"part"` // stretch of it; 0 where it is laid in one
+	Parts  int        `json:"parts"`
 	Name   string     `json:"name"` // of the area
 	Title  string     `json:"title"`
 	Crew   string     `json:"crew"` // id; "" where nobody is bound
@@ -93,7 +102,10 @@ type Row struct {
 	Opens  *time.Time `json:"opens"`     // by its waits, as the plan stands
 	Shuts  *time.Time `json:"shuts"`
 	Held   HeldBy     `json:"held"`
-	Lacks  []string   `json:"lacks"` // materials that do not last for it
+	Lacks  []string   `json:"lacks"`          // materials that do not last for it
+	Unread bool       `json:"weather_unread"` // it lies in the open, on a day whose weather nobody read
+
+	outside bool
 }
 
 // HeldBy is what holds a start: By is one of "link", "crew", "shift", "weather", "so_that", "now", "window", "age", "delivery", "hand".
@@ -116,7 +128,7 @@ type Promise struct {
 
 // LeftOut is an area or a step that cannot be laid out.
 type LeftOut struct {
-	Area  string         `json:"area"`
+	StepOf
 	Name  string         `json:"name"`
 	Title string         `json:"title"` // of the step; "" of the whole area
 	Key   string         `json:"key"`   // wording
@@ -125,6 +137,7 @@ type LeftOut struct {
 
 // DayChange is a step that runs at another time, or by others, than in the plan that was accepted.
 type DayChange struct {
+	ID string `json:"id"` // of the row
 	StepOf
 	Name   string    `json:"name"`
 	Title  string    `json:"title"`
@@ -153,7 +166,7 @@ const mostHorizon = 120 // days
 func (s *Site) Days(in Asked) (Days, error) {
 	p := planner{
 		Site: s, in: in, rows: map[string]Row{}, not: map[string]HeldBy{}, opened: map[string]time.Time{}, areas: map[string]*logbook.Area{},
-		out: &Days{Rows: []Row{}, Promises: []Promise{}, Left: []LeftOut{}, Supposed: []string{}, Chain: []StepOf{}, Changes: []DayChange{}},
+		out: &Days{Rows: []Row{}, Promises: []Promise{}, Left: []LeftOut{}, Supposed: []string{}, Warmed: []Warmed{}, Chain: []string{}, Changes: []DayChange{}},
 	}
 	if err := p.check(); err != nil {
 		return *p.out, err
@@ -242,433 +255,4 @@ func (p *planner) clock(day, minutes int) int {
 		return p.min(p.in.Midnights[day]) + minutes
 	}
 	return p.min(p.in.Midnights[day+1]) - (whole - minutes)
-}
-
-// crews are those of the job with what is supposed: longer shifts, weekends, more people, one more.
-func (p *planner) crews() {
-	now := p.min(p.in.Now)
-	for _, c := range p.Job().Crews {
-		crew := schedule.Crew{ID: c.Crew, People: c.People + p.in.People, Licences: c.Licences, Shifts: [][2]int{}}
-		var last []logbook.Hours
-		for day := range len(p.in.Midnights) - 1 {
-			hours := c.WorkHours(p.date(day))
-			if len(hours) == 0 && p.in.Weekends {
-				hours = last
-			}
-			if len(hours) > 0 {
-				last = hours
-			}
-			for i, h := range hours {
-				from, to, _ := h.Minutes()
-				shift := [2]int{p.clock(day, from), p.clock(day, to)}
-				if i == len(hours)-1 {
-					shift[1] = min(shift[1]+p.in.Longer, p.min(p.in.Midnights[day+1]))
-				}
-				if shift[1] > now && shift[1] > shift[0] {
-					crew.Shifts = append(crew.Shifts, shift)
-				}
-			}
-		}
-		p.problem.Crews = append(p.problem.Crews, crew)
-	}
-	for n := range p.in.Crews {
-		more := slices.MaxFunc(p.problem.Crews[:len(p.Job().Crews)], func(a, b schedule.Crew) int { return cmp.Compare(a.People, b.People) })
-		more.ID = "more." + string(rune('1'+n))
-		p.problem.Crews = append(p.problem.Crews, more)
-	}
-}
-
-// date is a day of the place: the noon of it lies on it in any zone.
-func (p *planner) date(day int) time.Time {
-	from, to := p.in.Midnights[day], p.in.Midnights[day+1]
-	return from.Add(to.Sub(from) / 2)
-}
-
-// closedOutside are the stretches that keep work in the open off: rain as supposed.
-func (p *planner) closedOutside() (list [][2]int) {
-	for _, r := range p.in.Rain {
-		if from, to := max(0, p.min(r.From)), p.min(r.To); to > from {
-			list = append(list, [2]int{from, to})
-		}
-	}
-	return list
-}
-
-// closedToInspector is all time but that of an inspector; none where he comes whenever he is asked.
-func (p *planner) closedToInspector() (list [][2]int) {
-	shifts := p.Job().SiteHours.Inspector
-	if len(shifts) == 0 {
-		return nil
-	}
-	week := logbook.Crew{CrewSet: logbook.CrewSet{Shifts: shifts}}
-	last := 0
-	for day := range len(p.in.Midnights) - 1 {
-		for _, h := range week.WorkHours(p.date(day)) {
-			from, to, _ := h.Minutes()
-			if begin := p.clock(day, from); begin > last {
-				list = append(list, [2]int{last, begin})
-			}
-			last = p.clock(day, to)
-		}
-	}
-	return append(list, [2]int{last, p.min(p.in.Midnights[len(p.in.Midnights)-1]) + 1})
-}
-
-func (p *planner) leave(area *logbook.Area, title, key string, pairs ...any) {
-	f := fault.At("", key, pairs...)
-	args := f.Args
-	if args == nil {
-		args = map[string]any{}
-	}
-	p.out.Left = append(p.out.Left, LeftOut{area.ID, area.Name, title, key, args})
-}
-
-// area lays out the open steps of one area, each after the one before it, with its waits.
-func (p *planner) area(id string) {
-	area := p.Area(id)
-	if area.Takeoff == nil {
-		p.leave(area, "", "schedule.left.no_plan")
-		return
-	}
-	warmer := 0.0
-	for _, h := range p.in.Heater {
-		if h.Area == id {
-			warmer += h.K
-		}
-	}
-	var foreseen []logbook.Foreseen
-	if area.Outdoors() {
-		foreseen = p.in.Foreseen
-	}
-	if !area.ClimateRead() && len(foreseen) == 0 && p.in.Indoors != nil {
-		const usualHumidity = 60.0
-		foreseen = []logbook.Foreseen{{At: p.in.Now, Temp: *p.in.Indoors, Humidity: usualHumidity}}
-		p.out.Supposed = append(p.out.Supposed, area.Name)
-	}
-	area = area.Foresee(p.in.Now, foreseen, warmer)
-	p.areas[id] = area
-	open := area.StillOpen(p.in.Now)
-	for i, h := range open {
-		if !area.ClimateRead() && len(h.Waits) > 0 {
-			p.leave(area, h.Step.Title, "schedule.left.climate_not_read")
-			open = open[:i] // and what comes after it
-			break
-		}
-	}
-	changing := len(foreseen) > 1
-	for i, h := range open {
-		key := id + " " + h.Step.ID
-		p.problem.Steps = append(p.problem.Steps, p.step(id, key, h))
-		p.rows[key] = Row{
-			StepOf: StepOf{id, h.Step.ID}, Name: area.Name, Title: h.Step.Title, Hands: h.Hands, Hold: h.Step.Hold(), Stated: h.Stated, Min: h.Minutes, Lacks: lacksOf(h),
-		}
-		if i > 0 {
-			p.link(schedule.Link{Before: id + " " + open[i-1].Step.ID, After: key}, nil)
-		}
-		for _, w := range h.Waits {
-			p.wait(id+" "+w.After, key, w, changing)
-		}
-	}
-}
-
-func lacksOf(h logbook.Ahead) []string {
-	list := []string{}
-	for _, m := range h.Short {
-		list = append(list, m.Title)
-	}
-	return list
-}
-
-// step is an open step as the search knows it: from when on, until when, and what keeps it off.
-func (p *planner) step(area, key string, h logbook.Ahead) schedule.Step {
-	s := schedule.Step{ID: key, Area: area, Minutes: h.Minutes, Hands: &h.Hands, People: max(1, h.Step.People), Licence: h.Step.Licence, Pauses: h.Pauses, NotBefore: max(0, p.min(p.in.Now))}
-	p.not[key] = HeldBy{By: "now"}
-	later := func(at time.Time, why HeldBy) {
-		if minutes := p.min(at); minutes > s.NotBefore {
-			s.NotBefore, p.not[key] = minutes, why
-		}
-	}
-	if !h.NotBefore.IsZero() {
-		p.opened[key] = h.NotBefore
-		later(h.NotBefore, HeldBy{By: "window", StepOf: StepOf{area, h.Opened}, Until: h.NotBefore})
-	}
-	if !h.Aged.IsZero() {
-		later(h.Aged, HeldBy{By: "age", Until: h.Aged})
-	}
-	for _, d := range p.Job().Deliveries {
-		at, _ := time.Parse(time.RFC3339, d.At)
-		if p.comes(area, d.Sheet, h) {
-			later(at, HeldBy{By: "delivery", Until: at})
-		}
-	}
-	for _, held := range p.in.Held {
-		if held.Area == area && held.Step == h.Step.ID {
-			later(held.Start, HeldBy{By: "hand", Until: held.Start})
-		}
-	}
-	if !h.NotAfter.IsZero() {
-		shuts := max(0, int(h.NotAfter.Sub(p.in.Midnights[0])/time.Minute))
-		s.NotAfter = &shuts
-	}
-	if h.Outside {
-		s.Closed = append(s.Closed, p.closedOutside()...)
-		s.ClosedAfter = int(60 * h.RainSafe)
-	}
-	if h.Step.By == "inspector" {
-		s.Closed = append(s.Closed, p.closedToInspector()...)
-	}
-	return s
-}
-
-// comes tells whether a delivery brings what a step lacks.
-func (p *planner) comes(area, sheetID string, h logbook.Ahead) bool {
-	for _, m := range h.Short {
-		for _, item := range p.areas[area].Takeoff.Items {
-			if item.ID == m.Item && item.Sheet == sheetID {
-				return true
-			}
-		}
-	}
-	return false
-}
-
-// link adds one, and what it would be if the climate is kinder.
-func (p *planner) link(l schedule.Link, early [][2]int) {
-	p.problem.Links = append(p.problem.Links, l)
-	if early != nil {
-		l.Opens = early
-	}
-	p.early = append(p.early, l)
-}
-
-// sampled is how far apart the times are that a wait is reckoned from where the climate changes, min.
-const sampled = 6 * 60
-
-// wait adds the two ends of a window that counts from an open step: from its end or its beginning. Where the climate stays as
-// it is one time tells all.
-func (p *planner) wait(before, after string, w logbook.AheadWait, changing bool) {
-	var opens, early, shuts [][2]int
-	least := max(0, p.min(p.in.Now))
-	const most = 400 // points of a table
-	step := max(sampled, (p.problem.Horizon-least)/most)
-	for at := least; at <= p.problem.Horizon; at += step {
-		open, kind, shut := w.From(p.in.Now, p.time(at))
-		if open.IsZero() {
-			break
-		}
-		opens, early = append(opens, [2]int{at, p.min(open)}), append(early, [2]int{at, p.min(kind)})
-		if !shut.IsZero() {
-			shuts = append(shuts, [2]int{at, int(shut.Sub(p.in.Midnights[0]) / time.Minute)})
-		}
-		if !changing {
-			break
-		}
-	}
-	if len(opens) == 0 { // it does not open within what is looked at
-		opens = [][2]int{{0, p.problem.Horizon + 1}}
-		early = opens
-	}
-	p.link(schedule.Link{Before: before, After: after, Anchor: w.Opens, Opens: rising(opens)}, rising(early))
-	if len(shuts) > 0 {
-		p.link(schedule.Link{Before: before, After: after, Anchor: w.Shuts, Shuts: rising(shuts)}, nil)
-	}
-}
-
-// rising evens out what reckoning leaves: a time that is met later never opens earlier.
-func rising(table [][2]int) [][2]int {
-	for i := 1; i < len(table); i++ {
-		table[i][1] = max(table[i][1], table[i-1][1])
-	}
-	return table
-}
-
-// fits says of steps that nobody can do, or that no shift holds, why that is; they and what follows them stay out.
-func (p *planner) fits() {
-	out := map[string]bool{}
-	for _, s := range p.problem.Steps {
-		if out[s.Area] || !s.ByHands() {
-			continue
-		}
-		able, longest := false, 0
-		for _, c := range p.problem.Crews {
-			if c.Can(s) {
-				able = true
-				for _, shift := range c.Shifts {
-					longest = max(longest, shift[1]-shift[0])
-				}
-			}
-		}
-		row := p.rows[s.ID]
-		switch {
-		case !able:
-			p.leave(p.areas[s.Area], row.Title, "schedule.left.nobody_able", "people", s.People, "licence", s.Licence)
-		case !s.Pauses && s.Minutes > longest:
-			p.leave(p.areas[s.Area], row.Title, "schedule.left.longer_than_shift", "minutes", s.Minutes, "longest", longest)
-		default:
-			continue
-		}
-		out[s.Area] = true
-	}
-	p.problem.Steps = slices.DeleteFunc(p.problem.Steps, func(s schedule.Step) bool { return out[s.Area] })
-	outside := func(l schedule.Link) bool { return out[areaOf(l.After)] }
-	p.problem.Links, p.early = slices.DeleteFunc(p.problem.Links, outside), slices.DeleteFunc(p.early, outside)
-}
-
-func areaOf(key string) string { id, _, _ := strings.Cut(key, " "); return id }
-
-// write says what the search found.
-func (p *planner) write(plan schedule.Plan) {
-	out := p.out
-	out.Found, out.Proven, out.EndProven, out.Nodes, out.From = plan.Found, plan.Proven, plan.EndProven, plan.Nodes, plan.From
-	if !plan.Found {
-		return
-	}
-	end := p.time(*plan.End)
-	if out.End = &end; plan.Bound != nil {
-		bound := p.time(*plan.Bound)
-		out.Bound = &bound
-	}
-	var slacks map[string]int
-	if p.in.Slacks {
-		slacks = schedule.Slacks(p.problem, plan)
-	}
-	windows := schedule.Windows(p.problem, plan)
-	for _, s := range plan.Starts {
-		row := p.rows[s.Step]
-		row.Start, row.End = p.time(s.Start), p.time(s.End)
-		if s.Crew != nil {
-			row.Crew = *s.Crew
-		}
-		if slack, is := slacks[s.Step]; is {
-			row.Slack = &slack
-		}
-		row.Held = p.heldBy(s)
-		row.Opens, row.Shuts = p.when(windows[s.Step].Opens), p.when(windows[s.Step].Shuts)
-		if at, is := p.opened[s.Step]; is && row.Opens == nil { // its wait runs already
-			row.Opens = &at
-		}
-		p.rows[s.Step] = row
-		out.Rows = append(out.Rows, row)
-	}
-	order.By(out.Rows, func(a, b Row) int { return cmp.Or(a.Start.Compare(b.Start), cmp.Compare(a.Name, b.Name)) })
-	p.promise(plan)
-	p.chain(plan)
-	p.changes()
-}
-
-func (p *planner) heldBy(s schedule.Start) HeldBy {
-	if s.Held.By == "not_before" {
-		held := p.not[s.Step]
-		if held.Step != "" {
-			area := p.areas[held.Area]
-			held.Name = area.Name
-			for _, step := range area.Order.Steps() {
-				if step.ID == held.Step {
-					held.Title = step.Title
-				}
-			}
-		}
-		return held
-	}
-	h := HeldBy{By: s.Held.By}
-	if other, is := p.rows[s.Held.Step]; is {
-		h.StepOf, h.Name, h.Title = other.StepOf, other.Name, other.Title
-	}
-	return h
-}
-
-// promise gives times to others: the milestones and the end of each area; late as planned, early as the same crews come to it
-// in the same order if the climate is kinder.
-func (p *planner) promise(plan schedule.Plan) {
-	kinder := p.problem
-	kinder.Links = p.early
-	early, is := schedule.Again(kinder, plan)
-	if !is {
-		early = plan
-	}
-	last := map[string]Promise{}
-	var areas []string
-	for i, s := range plan.Starts {
-		row := p.rows[s.Step]
-		least := min(early.Starts[i].End, s.End)
-		if end := last[row.Area]; end.Late.Before(row.End) {
-			if end.Name == "" {
-				areas = append(areas, row.Area)
-			}
-			last[row.Area] = Promise{row.Area, row.Name, "", p.time(least), row.End}
-		}
-		if p.milestone(row) {
-			p.out.Promises = append(p.out.Promises, Promise{row.Area, row.Name, row.Title, p.time(min(early.Starts[i].Start, s.Start)), row.Start})
-		}
-	}
-	for _, id := range areas {
-		p.out.Promises = append(p.out.Promises, last[id])
-	}
-}
-
-func (p *planner) milestone(row Row) bool {
-	step, is := p.areas[row.Area].Order.Step(row.Step)
-	return is && step.Does == "milestone"
-}
-
-// chain goes back from the last step along what holds each one.
-func (p *planner) chain(plan schedule.Plan) {
-	at := map[string]schedule.Start{}
-	last := plan.Starts[0]
-	for _, s := range plan.Starts {
-		at[s.Step] = s
-		if s.End > last.End {
-			last = s
-		}
-	}
-	for seen := map[string]bool{}; !seen[last.Step]; {
-		seen[last.Step] = true
-		p.out.Chain = append(p.out.Chain, p.rows[last.Step].StepOf)
-		next, is := at[last.Held.Step]
-		if !is {
-			return
-		}
-		last = next
-	}
-}
-
-// accepted says when the plans that were accepted end.
-func (p *planner) accepted() {
-	list := p.Job().Accepted
-	if len(list) == 0 {
-		return
-	}
-	ends := [2]*time.Time{}
-	for i, plan := range []logbook.AcceptedPlan{list[0], list[len(list)-1]} {
-		if at, err := time.Parse(time.RFC3339, plan.End); err == nil {
-			ends[i] = &at
-		}
-	}
-	p.out.First, p.out.Accepted = ends[0], ends[1]
-}
-
-// changes says what runs otherwise than in the plan that was accepted last.
-func (p *planner) changes() {
-	list := p.Job().Accepted
-	if len(list) == 0 {
-		return
-	}
-	const little = 30 * time.Minute
-	for _, was := range list[len(list)-1].Starts {
-		row, open := p.rows[was.Area+" "+was.Step]
-		before, err := time.Parse(time.RFC3339, was.Start)
-		if !open || err != nil || row.Start.IsZero() {
-			continue
-		}
-		other := was.Crew != "" && row.Crew != was.Crew
-		if off := row.Start.Sub(before).Abs(); off < little && !other {
-			continue
-		}
-		step, _ := p.areas[row.Area].Order.Step(row.Step)
-		p.out.Changes = append(p.out.Changes, DayChange{
-			StepOf: row.StepOf, Name: row.Name, Title: row.Title, Before: before, Now: row.Start, Crew: other,
-			Tell: step.Does == "milestone" || step.By == "inspector" || step.By == "other_trade",
-		})
-	}
-	order.By(p.out.Changes, func(a, b DayChange) int { return cmp.Compare(b.Now.Sub(b.Before).Abs(), a.Now.Sub(a.Before).Abs()) })
 }

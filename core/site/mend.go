@@ -1,6 +1,7 @@
 package site
 
 import (
+	"slices"
 	"strconv"
 	"time"
 
@@ -9,11 +10,13 @@ import (
 
 // Mend is something that would bring the end forward, or bring a plan about at all: tried, and what came of it.
 type Mend struct {
-	Try    string    `json:"try"`      // "crew", "people", "longer", "weekends", "heater_3" or "heater_5"
-	Area   string    `json:"area"`     // of a heater
+	Try    string    `json:"try"`      // "crew", "people", "longer", "weekends", "heater_3", "heater_5" or "split"
+	Area   string    `json:"area"`     // of a heater, or of the step that is split
 	Name   string    `json:"name"`     // of that area
+	Step   string    `json:"step"`     // that is laid in two stretches
+	Title  string    `json:"title"`    // of that step
 	End    time.Time `json:"end"`      // with it
-	Sooner float64   `json:"sooner_h"` // 0 where there was no plan without it
+	Sooner float64   `json:"sooner_h"` // 0 where less could be laid out without it
 }
 
 // longerBy is how much longer a shift is tried, min.
@@ -33,7 +36,10 @@ func (s *Site) Mend(in Asked) ([]Mend, error) {
 		if err != nil || !got.Found || got.End == nil {
 			return err
 		}
-		if m.End = *got.End; base.Found {
+		if m.End = *got.End; base.Found && len(got.Left) >= len(base.Left) { // with more laid out it may end later, and helps
+			if base.End == nil {
+				return nil
+			}
 			if m.Sooner = base.End.Sub(m.End).Hours(); m.Sooner <= 0 {
 				return nil
 			}
@@ -56,8 +62,25 @@ func (s *Site) Mend(in Asked) ([]Mend, error) {
 		}
 	}
 	held := map[string]bool{} // only where a wait holds the end does warmth help
-	for _, step := range base.Chain {
-		held[step.Area] = true
+	for _, row := range base.Rows {
+		if !slices.Contains(base.Chain, row.ID) {
+			continue
+		}
+		held[row.Area] = true
+		if row.Part == 0 && s.lays(row.StepOf) {
+			if err := try(splitOf(row.StepOf, row.Name, row.Title), in.splitting(row.StepOf)); err != nil {
+				return list, err
+			}
+		}
+	}
+	for _, left := range base.Left { // what no shift holds
+		of := StepOf{left.Area, left.Step}
+		if !s.lays(of) {
+			continue
+		}
+		if err := try(splitOf(of, left.Name, left.Title), in.splitting(of)); err != nil {
+			return list, err
+		}
 	}
 	for _, id := range s.Areas() {
 		if base.Found && !held[id] || s.Job().AreaAway(id) || s.Area(id).Takeoff == nil || s.Area(id).Outdoors() {
@@ -73,4 +96,21 @@ func (s *Site) Mend(in Asked) ([]Mend, error) {
 	}
 	order.By(list, func(a, b Mend) int { return a.End.Compare(b.End) })
 	return list, nil
+}
+
+// lays tells whether a step lays something that may be laid in stretches.
+func (s *Site) lays(of StepOf) bool {
+	area := s.Area(of.Area)
+	step, known := area.Order.Step(of.Step)
+	return known && area.Lays(step)
+}
+
+func splitOf(of StepOf, name, title string) Mend {
+	return Mend{Try: "split", Area: of.Area, Name: name, Step: of.Step, Title: title}
+}
+
+// splitting is the same with one more step laid in two stretches.
+func (in Asked) splitting(of StepOf) Asked {
+	in.Split = append(slices.Clip(in.Split), of)
+	return in
 }

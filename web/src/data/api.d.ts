@@ -565,6 +565,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compute/schedule.keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the entries that make something supposed true. */
+        post: operations["compute-schedule-keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compute/schedule.mend": {
         parameters: {
             query?: never;
@@ -1809,6 +1826,7 @@ export interface components {
             name: string;
         };
         DrawDaysInputs: {
+            chain: string[];
             crews: components["schemas"]["DrawDayCrew"][];
             /** Format: int64 */
             days?: number;
@@ -2241,6 +2259,7 @@ export interface components {
             crew: string;
             days: components["schemas"]["LogbookCrewDay"][];
             licences?: string[];
+            members?: string[];
             name: string;
             /** Format: int64 */
             people: number;
@@ -2557,6 +2576,8 @@ export interface components {
             area: string;
             crew?: string;
             end: string;
+            /** Format: int64 */
+            part?: number;
             shuts?: string;
             start: string;
             step: string;
@@ -2934,6 +2955,21 @@ export interface components {
             title: string;
             touch: components["schemas"]["LogbookTouch"] | null;
         };
+        LogbookWeatherSaid: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            coldest_C?: number;
+            date: string;
+            from: string;
+            rain: components["schemas"]["LogbookHours"][];
+            /** Format: double */
+            rh_percent?: number;
+            /** Format: double */
+            warmest_C?: number;
+            /** Format: double */
+            wind_m_per_s?: number;
+        };
         LogbookWithdrawn: {
             at: string;
             by: string;
@@ -3176,6 +3212,9 @@ export interface components {
             /** Format: double */
             warmer_K?: number;
         };
+        OpsKeptOut: {
+            entries: components["schemas"]["SiteKept"][];
+        };
         OpsLibraryOut: {
             entries: {
                 [key: string]: string;
@@ -3328,6 +3367,34 @@ export interface components {
             plan?: components["schemas"]["SchedulePlan"];
             rain?: components["schemas"]["SiteStretch"][];
             slacks?: boolean;
+            split?: components["schemas"]["SiteStepOf"][];
+            weekends?: boolean;
+        };
+        OpsScheduleKeepIn: {
+            entries?: unknown[];
+            foreseen?: components["schemas"]["LogbookForeseen"][];
+            from?: components["schemas"]["ScheduleSearch"];
+            heater?: components["schemas"]["SiteHeater"][];
+            held?: components["schemas"]["SiteHeldStep"][];
+            /** Format: double */
+            indoors_C?: number;
+            job?: string;
+            keep: components["schemas"]["SiteKeeping"];
+            /** Format: int64 */
+            longer_min?: number;
+            midnights: string[];
+            /** Format: int64 */
+            more_crews?: number;
+            /** Format: int64 */
+            more_people?: number;
+            /** Format: int64 */
+            most_nodes: number;
+            /** Format: date-time */
+            now: string;
+            plan?: components["schemas"]["SchedulePlan"];
+            rain?: components["schemas"]["SiteStretch"][];
+            slacks?: boolean;
+            split?: components["schemas"]["SiteStepOf"][];
             weekends?: boolean;
         };
         OpsScheduleTableIn: {
@@ -3820,12 +3887,14 @@ export interface components {
             rules: components["schemas"]["RulesProfile"];
             site_hours: components["schemas"]["LogbookSiteHours"];
             time_zone: string;
+            weather: components["schemas"]["LogbookWeatherSaid"][];
         };
         SiteDayChange: {
             area: string;
             /** Format: date-time */
             before: string;
             crew: boolean;
+            id: string;
             name: string;
             /** Format: date-time */
             now: string;
@@ -3838,7 +3907,7 @@ export interface components {
             accepted: string | null;
             /** Format: date-time */
             bound: string | null;
-            chain: components["schemas"]["SiteStepOf"][];
+            chain: string[];
             changes: components["schemas"]["SiteDayChange"][];
             /** Format: date-time */
             end: string | null;
@@ -3855,6 +3924,7 @@ export interface components {
             proven: boolean;
             rows: components["schemas"]["SiteRow"][];
             supposed: string[];
+            warmed: components["schemas"]["SiteWarmed"][];
         };
         SiteHeater: {
             /** Format: double */
@@ -3872,9 +3942,22 @@ export interface components {
         };
         SiteHeldStep: {
             area: string;
+            /** Format: int64 */
+            part?: number;
             /** Format: date-time */
             start: string;
             step: string;
+        };
+        SiteKeeping: {
+            area?: string;
+            id?: string;
+            name?: string;
+            what: string;
+        };
+        SiteKept: {
+            area: string;
+            body: unknown;
+            kind: string;
         };
         SiteLayout: {
             lists: components["schemas"]["SiteLayoutOne"][];
@@ -3907,6 +3990,7 @@ export interface components {
             };
             key: string;
             name: string;
+            step: string;
             title: string;
         };
         SiteLine: {
@@ -3977,6 +4061,8 @@ export interface components {
             name: string;
             /** Format: double */
             sooner_h: number;
+            step: string;
+            title: string;
             try: string;
         };
         SitePromise: {
@@ -4007,12 +4093,17 @@ export interface components {
             hands: boolean;
             held: components["schemas"]["SiteHeldBy"];
             hold: boolean;
+            id: string;
             lacks: string[];
             /** Format: int64 */
             minutes: number;
             name: string;
             /** Format: date-time */
             opens: string | null;
+            /** Format: int64 */
+            part: number;
+            /** Format: int64 */
+            parts: number;
             /** Format: date-time */
             shuts: string | null;
             /** Format: int64 */
@@ -4022,6 +4113,7 @@ export interface components {
             stated: boolean;
             step: string;
             title: string;
+            weather_unread: boolean;
         };
         SiteSheetLine: {
             id: string;
@@ -4100,6 +4192,12 @@ export interface components {
                 [key: string]: string;
             };
             with: components["schemas"]["SiteWithLine"][];
+        };
+        SiteWarmed: {
+            /** Format: double */
+            K: number;
+            area: string;
+            name: string;
         };
         SiteWithLine: {
             name: string;
@@ -5906,6 +6004,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OpsShippedOut"];
+                };
+            };
+        };
+    };
+    "compute-schedule-keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OpsScheduleKeepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpsKeptOut"];
                 };
             };
         };

@@ -17,7 +17,7 @@ type Ask =
   | ({ kind: 'section' } & Pick<Schemas['DrawSectionInputs'], 'layers'>)
   | ({ kind: 'film' } & Pick<Schemas['DrawFilmInputs'], 'film'>)
   | ({ kind: 'shelf' } & Pick<Schemas['DrawShelfInputs'], 'lines' | 'lit'>)
-  | ({ kind: 'days' } & Pick<Schemas['DrawDaysInputs'], 'rows' | 'crews' | 'now' | 'lit'>)
+  | ({ kind: 'days' } & Pick<Schemas['DrawDaysInputs'], 'rows' | 'crews' | 'now' | 'lit' | 'chain'>)
   | ({ kind: 'rolls' } & Pick<Schemas['DrawRollsInputs'], 'work' | 'wants' | 'lit' | 'next'>)
 
 /** grow: as high as what is drawn; else it fills its host. */

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-// Who works when: crews with their week and the days that are otherwise, the way between two areas, when the inspector comes,
-// and when what is short arrives.
+// Who works when: crews with their week and the days that are otherwise, the way between two areas, when the inspector comes, the
+// weather ahead, and when what is short arrives.
 import { computed, ref } from 'vue'
 import { call } from '../../core/core'
 import { useBook } from '../../data/book'
@@ -10,6 +10,7 @@ import { newId } from '../../data/ids'
 import { sayRefusal } from '../../data/refusal'
 import { version } from '../../data/sync'
 import { useDraft, without } from '../../data/useDraft'
+import { toggled } from '../../data/toggled'
 import { useLatest } from '../../data/useLatest'
 import AppFrame from '../../parts/AppFrame.vue'
 import BackLink from '../../parts/BackLink.vue'
@@ -20,15 +21,16 @@ import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import { frame } from '../../theme/useFrame'
 import { say } from '../../words/words'
-import { timeOfPlace } from '../../words/zone'
+import { dayOf, timeOfPlace } from '../../words/zone'
 import { useJob } from '../now/useJob'
 import WeekHours from './WeekHours.vue'
+import WeatherPanel from './WeatherPanel.vue'
 import { readWeek, typedWeek, type Shift } from './week'
 
 const props = defineProps<{ job: string }>()
 const book = useBook()
 const { job } = useJob(() => props.job)
-/** What is touched: the id of a crew, "new", or "site". */
+/** What is touched: the id of a crew, "new", "site", or "weather". */
 const touched = ref('')
 const error = ref('')
 const crew = computed(() => job.value?.crews.find((each) => each.crew === touched.value) ?? null)
@@ -50,12 +52,15 @@ const draft = useDraft(
       name: of?.name ?? say('crews.new', { n: (job.value?.crews.length ?? 0) + 1 }),
       people: String(of?.people ?? 2),
       licences: (of?.licences ?? []).join(', '),
+      members: (of?.members ?? []).join(' '),
       date: '',
       ...typedWeek(of?.shifts ?? USUAL),
     }
   },
 )
 const typed = computed(() => draft.typed.value)
+const members = computed(() => (typed.value.members ?? '').split(' ').filter(Boolean))
+const member = (id: string) => draft.type('members', toggled(members.value, id).join(' '))
 function touch(what: string): void {
   error.value = ''
   touched.value = touched.value === what ? '' : what
@@ -74,6 +79,9 @@ async function record(kind: string, body: object, key: string): Promise<boolean>
     return false
   }
 }
+/** Days ahead whose weather was read. */
+const ahead = computed(() => (job.value?.weather ?? []).filter((each) => each.date >= dayOf(theTime())))
+const sayDay = (each: { date: string }) => say('days.day', { at: `${each.date}T12:00:00` })
 const whole = async (field: string, least: number, most: number) =>
   Math.round(
     (await call('units.number', { field, kind: 'number', typed: typed.value[field] ?? '', least, most })).value,
@@ -92,6 +100,7 @@ async function keep(): Promise<void> {
         name: (typed.value.name ?? '').trim(),
         people: await whole('people', 1, 50),
         licences: licences.filter(Boolean),
+        members: members.value,
         shifts: readWeek(typed.value),
       }
       if (!(await record('crew.set', body, 'crews.kept'))) return
@@ -188,6 +197,19 @@ async function keepDelivery(sheet: string): Promise<void> {
         </button>
       </section>
       <section>
+        <h2 class="sub">{{ say('weather.title') }}</h2>
+        <button
+          class="row"
+          :class="{ chosen: touched === 'weather' }"
+          :aria-pressed="touched === 'weather'"
+          @click="touch('weather')"
+        >
+          <span class="grow">{{
+            ahead.length ? say('weather.read', { dates: ahead.map(sayDay) }) : say('weather.none')
+          }}</span>
+        </button>
+      </section>
+      <section>
         <h2 class="sub">{{ say('crews.deliveries') }}</h2>
         <p v-if="!short?.length">{{ say('crews.deliveries.none') }}</p>
         <div v-for="each in short ?? []" :key="each.sheet" class="delivery">
@@ -208,7 +230,8 @@ async function keepDelivery(sheet: string): Promise<void> {
         <button v-if="touched && frame !== 'desk' && frame !== 'lying'" class="outline narrow" @click="touched = ''">
           {{ say('crews.title') }}
         </button>
-        <template v-if="touched && !draft.ready.value" />
+        <WeatherPanel v-if="touched === 'weather'" :job="job" :record="record" />
+        <template v-else-if="touched && !draft.ready.value" />
         <template v-else-if="touched === 'site'">
           <h2>{{ say('crews.site') }}</h2>
           <v-text-field
@@ -234,6 +257,18 @@ async function keepDelivery(sheet: string): Promise<void> {
             autocomplete="off"
             @update:model-value="(text: string) => draft.type(field, text)"
           />
+          <div class="wrapped" role="group" :aria-label="say('crews.members')">
+            <span class="small">{{ say('crews.members') }}</span>
+            <button
+              v-for="each in job.people"
+              :key="each.id"
+              class="outline narrow"
+              :aria-pressed="members.includes(each.id)"
+              @click="member(each.id)"
+            >
+              {{ book.names[each.id] || each.role }}
+            </button>
+          </div>
           <WeekHours :typed="typed" @type="draft.type" />
           <template v-if="crew">
             <h3 class="sub">{{ say('crews.days') }}</h3>
@@ -271,7 +306,7 @@ async function keepDelivery(sheet: string): Promise<void> {
         <template #facts>{{ job?.name }}</template>
         <template #mitre>
           <MitreButton
-            v-if="touched"
+            v-if="touched && touched !== 'weather'"
             :label="say(touched === 'site' ? 'crews.site.keep' : 'crews.keep')"
             @click="keep"
           />
@@ -285,6 +320,10 @@ async function keepDelivery(sheet: string): Promise<void> {
 <style scoped>
 .small {
   display: block;
+}
+.wrapped .outline[aria-pressed='true'] {
+  background: var(--ink);
+  color: var(--sheet);
 }
 .add {
   margin-top: 10px;

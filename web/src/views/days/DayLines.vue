@@ -3,9 +3,14 @@
 import { computed } from 'vue'
 import { say } from '../../words/words'
 import { dayOf } from '../../words/zone'
-import type { Row } from './useDays'
+import { titleOf, type Row } from './useDays'
 
-const props = defineProps<{ rows: readonly Row[]; crews: readonly { id: string; name: string }[]; touched: string }>()
+const props = defineProps<{
+  rows: readonly Row[]
+  chain: readonly string[]
+  crews: readonly { id: string; name: string }[]
+  touched: string
+}>()
 const emit = defineEmits<{ touch: [id: string] }>()
 const days = computed(() => [...Map.groupBy(props.rows, (row) => dayOf(new Date(row.start)))])
 const nameOf = (crew: string) => props.crews.find((each) => each.id === crew)?.name ?? say('days.alone')
@@ -16,16 +21,19 @@ const nameOf = (crew: string) => props.crews.find((each) => each.id === crew)?.n
     <h2 class="sub">{{ say('days.day', { at: `${day}T12:00:00` }) }}</h2>
     <button
       v-for="row in list"
-      :key="`${row.area} ${row.step}`"
+      :key="row.id"
       class="row"
-      :class="{ chosen: touched === `${row.area} ${row.step}` }"
-      :aria-pressed="touched === `${row.area} ${row.step}`"
-      @click="emit('touch', `${row.area} ${row.step}`)"
+      :class="{ chosen: touched === row.id }"
+      :aria-pressed="touched === row.id"
+      @click="emit('touch', row.id)"
     >
       <strong class="time">{{ say('days.row', { at: row.start, end: row.end }) }}</strong>
       <span class="grow">
-        <strong>{{ row.title }}</strong>
-        <span class="small">{{ row.name }} · {{ nameOf(row.crew) }}{{ row.hold ? ` · ${say('hold.shut')}` : '' }}</span>
+        <strong>{{ titleOf(row) }}</strong>
+        <span class="small"
+          >{{ row.name }} · {{ nameOf(row.crew) }}{{ row.hold ? ` · ${say('hold.shut')}` : ''
+          }}{{ chain.includes(row.id) ? ` · ${say('days.holds_end')}` : '' }}</span
+        >
         <span v-if="row.lacks.length" class="small lacks">{{ say('days.lacks', { what: row.lacks }) }}</span>
       </span>
     </button>

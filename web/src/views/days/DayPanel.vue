@@ -6,11 +6,12 @@ import { useBook, type Job } from '../../data/book'
 import { sayRefusal } from '../../data/refusal'
 import { moment, say } from '../../words/words'
 import { timeOfPlace } from '../../words/zone'
-import type { Row, useDays } from './useDays'
+import { titleOf, type Days, type Row, type useDays } from './useDays'
 
 const props = defineProps<{
   job: Job
   row: Row
+  days: Days
   plan: ReturnType<typeof useDays>
   crews: readonly { id: string; name: string }[]
 }>()
@@ -26,6 +27,17 @@ const held = computed(() => {
     h.by === 'link' && props.row.opens && Date.parse(props.row.start) - Date.parse(props.row.opens) < HALF / 6
   return say(`days.held.${waits ? 'wait' : h.by}`, { title: h.title, name: h.name, until: h.until })
 })
+/** What holds the end of all: where this step is of it, the steps behind it up to the last. */
+const behind = computed(() => {
+  const at = props.days.chain.indexOf(props.row.id)
+  const rowOf = (id: string) => props.days.rows.find((each) => each.id === id)
+  const list = props.days.chain.slice(0, Math.max(0, at)).toReversed()
+  return at < 0 ? null : list.flatMap((id) => rowOf(id)?.title ?? [])
+})
+const split = () => {
+  const { area, step, name, title } = props.row
+  return props.plan.set({ split: [...(props.plan.suppose.value.split ?? []), { area, step, name, title }] })
+}
 const HEATER = 3 // K
 const warm = () => {
   const { area, name } = props.row
@@ -65,7 +77,7 @@ async function takes(): Promise<void> {
 
 <template>
   <section class="panel">
-    <h2>{{ row.title }}</h2>
+    <h2>{{ titleOf(row) }}</h2>
     <p>{{ row.name }} · {{ crews.find((each) => each.id === row.crew)?.name ?? say('days.alone') }}</p>
     <p class="when">
       <strong>{{ moment(row.start) }}</strong> – <strong>{{ moment(row.end) }}</strong>
@@ -81,6 +93,8 @@ async function takes(): Promise<void> {
     <p v-if="row.slack_min !== null">
       {{ row.slack_min ? say('days.slack', { hours: row.slack_min / 60 }) : say('days.no_slack') }}
     </p>
+    <p v-if="behind?.length">{{ say('days.chain', { names: behind }) }}</p>
+    <p v-if="row.weather_unread" class="said">{{ say('days.weather_unread') }}</p>
     <p v-if="row.lacks.length" class="said">{{ say('days.lacks', { what: row.lacks }) }}</p>
     <p class="small">{{ say(row.stated ? 'days.takes.stated' : 'days.takes', { hours: row.minutes / 60 }) }}</p>
     <div class="beside">
@@ -103,6 +117,9 @@ async function takes(): Promise<void> {
       </button>
       <button v-if="row.opens" class="outline narrow" @click="warm">
         {{ say('days.try.heater', { k: HEATER, name: row.name }) }}
+      </button>
+      <button v-if="row.hands && !row.hold && !row.parts" class="outline narrow" @click="split">
+        {{ say('days.try.split.this') }}
       </button>
       <button v-if="plan.suppose.value.held?.length" class="outline narrow" @click="plan.release(row)">
         {{ say('days.earlier') }}

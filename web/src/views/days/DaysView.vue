@@ -18,7 +18,7 @@ import { useJob } from '../now/useJob'
 import DayLines from './DayLines.vue'
 import DayPanel from './DayPanel.vue'
 import TriesPanel from './TriesPanel.vue'
-import { AHEAD, useDays, type Row } from './useDays'
+import { AHEAD, MINE, useDays, type Row } from './useDays'
 
 const props = defineProps<{ job: string }>()
 const book = useBook()
@@ -26,8 +26,7 @@ const { job, at } = useJob(() => props.job)
 const plan = useDays(() => props.job)
 const { days } = plan
 const touched = ref('')
-const idOf = (row: Row) => `${row.area} ${row.step}`
-const row = computed(() => days.value?.rows.find((each) => idOf(each) === touched.value) ?? null)
+const row = computed(() => days.value?.rows.find((each) => each.id === touched.value) ?? null)
 const touch = (id: string) => (touched.value = touched.value === id ? '' : id)
 
 const crews = computed(() => {
@@ -35,8 +34,14 @@ const crews = computed(() => {
   const more = [...new Set((days.value?.rows ?? []).map((each) => each.crew).filter((id) => id.startsWith('more.')))]
   return [...own, ...more.map((id) => ({ id, name: say('days.try.crew') }))]
 })
-/** Whose days are shown: one crew's, on a phone its own; '': all. */
-const whose = ref('')
+/** Whose days are shown: as it was picked last on this device, else on a phone the crew's of who is at work; '': all. */
+const whose = computed(() => {
+  const last = plan.draft.typed.value.whose ?? MINE
+  if (last !== MINE || frame.value !== 'phone' || !job.value)
+    return crews.value.some(({ id }) => id === last) ? last : ''
+  const me = book.working(job.value)
+  return job.value.crews.find((each) => me && each.members?.includes(me))?.crew ?? ''
+})
 const rows = computed(() =>
   (days.value?.rows ?? []).filter((each) => !whose.value || each.crew === whose.value || (!each.hands && !whose.value)),
 )
@@ -56,7 +61,7 @@ const standing = computed(() => {
 
 /** A step that was dragged along its tide is held there; the rest gives way. */
 async function drop(id: string, was: string, now: string): Promise<void> {
-  const of = days.value?.rows.find((each) => idOf(each) === id)
+  const of = days.value?.rows.find((each) => each.id === id)
   if (!of) return
   await plan.hold(of, new Date(Date.parse(of.start) + Date.parse(now) - Date.parse(was)))
   touched.value = id
@@ -67,9 +72,10 @@ async function accept(): Promise<void> {
   if (!of?.end || !job.value) return
   const by = await book.who(job.value)
   if (!by) return
-  const starts = of.rows.map(({ area, step, crew, start, end, shuts }) => ({
+  const starts = of.rows.map(({ area, step, part, crew, start, end, shuts }) => ({
     area,
     step,
+    ...(part ? { part } : {}),
     ...(crew ? { crew } : {}),
     start,
     end,
@@ -117,7 +123,7 @@ async function accept(): Promise<void> {
         :options="['', ...crews.map((each) => each.id)]"
         :picked="whose"
         :label="say('days.whose')"
-        @pick="(id: string) => (whose = id)"
+        @pick="(id: string) => plan.draft.type('whose', id)"
       >
         {{ crews.find((each) => each.id === option)?.name ?? say('days.all_crews') }}
       </OneOf>
@@ -125,16 +131,16 @@ async function accept(): Promise<void> {
         v-if="drawn.length && frame !== 'phone'"
         grow
         :label="say('days.drawing')"
-        :input="{ kind: 'days', rows: [...drawn], crews, now: at, lit: touched }"
+        :input="{ kind: 'days', rows: [...drawn], crews, now: at, lit: touched, chain: [...days.chain] }"
         @pick="touch"
         @drop="drop"
       />
-      <DayLines :rows="rows" :crews="crews" :touched="touched" @touch="touch" />
+      <DayLines :rows="rows" :chain="days.chain" :crews="crews" :touched="touched" @touch="touch" />
       <template #side>
         <button v-if="touched && frame !== 'desk' && frame !== 'lying'" class="outline narrow" @click="touched = ''">
           {{ say('days.title') }}
         </button>
-        <DayPanel v-if="row" :key="touched" :job="job" :row="row" :plan="plan" :crews="crews" />
+        <DayPanel v-if="row" :key="touched" :job="job" :row="row" :days="days" :plan="plan" :crews="crews" />
         <TriesPanel v-else :job="job" :days="days" :plan="plan" :crews="crews" />
       </template>
     </TwoSides>

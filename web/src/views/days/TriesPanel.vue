@@ -8,7 +8,6 @@ import { now as theTime } from '../../data/clock'
 import { fileName, saveFile } from '../../data/files'
 import { askJob } from '../../data/folded'
 import { newId } from '../../data/ids'
-import { without } from '../../data/useDraft'
 import { say } from '../../words/words'
 import { dayOf, offsetOf, timeOfPlace } from '../../words/zone'
 import { TRIES, type Days, type Suppose, type useDays } from './useDays'
@@ -25,7 +24,8 @@ const DAY = 24 * 60 * 60_000
 const shown = computed(() => props.days.changes.slice(0, SAID))
 const tell = computed(() => [...new Set(props.days.changes.filter((each) => each.tell).map((each) => each.title))])
 
-type Try = { key: string; args: Record<string, unknown>; back: Suppose }
+type Try = { key: string; args: Record<string, unknown>; area?: string; back: Suppose }
+const sayTry = (each: Pick<Try, 'key' | 'args'>) => say(`days.try.${each.key}`, each.args as never)
 const suppose = props.plan.suppose
 /** What is supposed now, each with the way back. */
 const tries = computed<Try[]>(() => {
@@ -34,16 +34,21 @@ const tries = computed<Try[]>(() => {
     const field = Object.keys(change)[0] as keyof Suppose
     return s[field] ? [{ key, args: {}, back: { [field]: 0 } }] : []
   })
-  const each = <K extends 'heater' | 'rain' | 'held'>(key: K, args: (of: NonNullable<Suppose[K]>[number]) => object) =>
+  const each = <K extends 'heater' | 'rain' | 'split' | 'held'>(
+    key: K,
+    args: (of: NonNullable<Suppose[K]>[number]) => object,
+  ) =>
     (s[key] ?? []).map((of) => ({
       key,
       args: args(of) as Record<string, unknown>,
+      ...('area' in of ? { area: of.area } : {}),
       back: { [key]: (s[key] as unknown[]).filter((other) => other !== of) },
     }))
   return [
     ...named,
     ...each('heater', ({ name, K }) => ({ name, k: K })),
     ...each('rain', ({ from }) => ({ at: from })),
+    ...each('split', ({ name, title }) => ({ name, title })),
     ...each('held', ({ title, start }) => ({ title, at: start })),
   ]
 })
@@ -66,27 +71,41 @@ async function mend(): Promise<void> {
 }
 function take(of: Schemas['SiteMend']): void {
   mends.value = null
+  const { area, step, name, title } = of
+  if (of.try === 'split')
+    return void props.plan.set({ split: [...(suppose.value.split ?? []), { area, step, name, title }] })
   const k = Number(of.try.split('_')[1])
-  void props.plan.set(
-    TRIES[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area: of.area, K: k, name: of.name }] },
-  )
+  void props.plan.set(TRIES[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area, K: k, name }] })
 }
 
-/** Keeps more people, or one more crew, for good. */
-async function keep(key: string): Promise<void> {
+/** What is supposed becomes true: the core says by which entries. */
+async function keep(each: Try): Promise<void> {
   const by = await book.who(props.job)
   if (!by) return
-  const record = (body: object) =>
-    book.record({ kind: 'crew.set', jobId: props.job.id, by, body, say: { key: 'crews.kept' } })
-  if (key === 'crew') {
-    const like = props.job.crews.reduce((a, b) => (b.people > a.people ? b : a))
-    await record({ ...without(like, 'days'), crew: newId(), name: say('crews.new', { n: props.job.crews.length + 1 }) })
-    return props.plan.set({ more_crews: 0 })
-  }
-  for (const each of props.job.crews) {
-    await record({ ...without(each, 'days'), people: each.people + 1 })
-  }
-  await props.plan.set({ more_people: 0 })
+  const name = each.key === 'rain' ? say('days.keep.rain_from') : say('crews.new', { n: props.job.crews.length + 1 })
+  const { entries } = await askJob(props.job.id, 'schedule.keep', {
+    ...props.plan.asked(),
+    ...props.plan.supposed(),
+    keep: { what: each.key, area: each.area ?? '', id: newId(), name },
+  })
+  const kept = { key: 'days.keep.kept', args: { what: sayTry(each) } }
+  await book.recordAll(
+    entries.map(({ kind, area, body }) => ({
+      kind,
+      jobId: props.job.id,
+      ...(area ? { areaId: area } : {}),
+      by,
+      body,
+      say: kept,
+    })),
+  )
+  await props.plan.set(each.back)
+}
+async function coolAgain(area: string): Promise<void> {
+  const by = await book.who(props.job)
+  if (!by) return
+  const said = { key: 'days.warmed.dropped' }
+  await book.record({ kind: 'area.warmed', jobId: props.job.id, areaId: area, by, body: { K: 0 }, say: said })
 }
 
 async function save(format: 'csv' | 'ics'): Promise<void> {
@@ -153,9 +172,15 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
     <p v-if="days.supposed.length" class="said">
       {{ say('days.supposed', { temp: plan.draft.typed.value.indoors, names: days.supposed }) }}
     </p>
+    <div v-for="each in days.warmed" :key="each.area" class="try">
+      <span>{{ say('days.warmed', { name: each.name, k: each.K }) }}</span>
+      <span
+        ><button class="outline narrow" @click="coolAgain(each.area)">{{ say('days.warmed.drop') }}</button></span
+      >
+    </div>
     <h2 class="sub">{{ say('days.tries') }}</h2>
     <div v-for="each in tries" :key="each.key + JSON.stringify(each.args)" class="try" role="status">
-      <strong>{{ say(`days.try.${each.key}`, each.args as never) }}</strong>
+      <strong>{{ sayTry(each) }}</strong>
       <span v-if="days.end && plan.plain.value">{{
         days.end === plan.plain.value
           ? say('days.try.same', { at: days.end })
@@ -163,14 +188,14 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
       }}</span>
       <span class="wrapped">
         <button class="outline narrow" @click="plan.set(each.back)">{{ say('days.try.drop') }}</button>
-        <button v-if="each.key === 'crew' || each.key === 'people'" class="outline narrow" @click="keep(each.key)">
+        <button v-if="each.key !== 'held'" class="outline narrow" @click="keep(each)">
           {{ say('days.try.keep') }}
         </button>
       </span>
     </div>
     <div class="wrapped">
       <button v-for="each in offered" :key="each.key" class="outline narrow" @click="plan.set(each.change)">
-        {{ say(`days.try.${each.key}`, each.args as never) }}
+        {{ sayTry(each) }}
       </button>
       <button class="outline narrow" @click="mend">{{ say('days.mend') }}</button>
     </div>
@@ -178,7 +203,7 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
       <p v-if="!mends.length" class="said">{{ say('days.mend.none') }}</p>
       <button v-for="each in mends" :key="each.try + each.area" class="row" @click="take(each)">
         <span class="grow"
-          ><strong>{{ say(`days.try.${each.try}`, { name: each.name }) }}</strong>
+          ><strong>{{ say(`days.try.${each.try}`, { ...each }) }}</strong>
           <span class="small">{{
             say(each.sooner_h ? 'days.mend.line' : 'days.mend.found', { at: each.end, hours: each.sooner_h })
           }}</span></span

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-// Hours of a week, stretch by stretch: from, to, and on which days.
+// Hours of a week, stretch by stretch: from, to, and on which days; or stretches of one day.
 import { computed } from 'vue'
 import { toggled } from '../../data/toggled'
 import { say } from '../../words/words'
 import { stretches } from './week'
 
-const props = defineProps<{ typed: Record<string, string> }>()
+const props = defineProps<{ typed: Record<string, string>; of?: 'weather.rain' }>()
 const emit = defineEmits<{ type: [field: string, text: string] }>()
 const rows = computed(() => stretches(props.typed))
 const daysOf = (n: string) => (props.typed[`hours.${n}.days`] ?? '').split(' ').filter(Boolean)
@@ -31,7 +31,7 @@ const less = (n: string) => emit('type', 'hours', rows.value.filter((each) => ea
       :model-value="typed[`hours.${n}.${end}`] ?? ''"
       @update:model-value="(text: string) => emit('type', `hours.${n}.${end}`, text)"
     />
-    <div class="days" role="group" :aria-label="say('crews.weekdays')">
+    <div v-if="!of" class="days" role="group" :aria-label="say('crews.weekdays')">
       <button
         v-for="day in 7"
         :key="day"
@@ -42,9 +42,9 @@ const less = (n: string) => emit('type', 'hours', rows.value.filter((each) => ea
         {{ nameOf(day) }}
       </button>
     </div>
-    <button class="outline narrow" @click="less(n)">{{ say('crews.hours.less') }}</button>
+    <button class="outline narrow" @click="less(n)">{{ say(`${of ?? 'crews.hours'}.less`) }}</button>
   </section>
-  <button class="outline narrow" @click="more">{{ say('crews.hours.more') }}</button>
+  <button class="outline narrow" @click="more">{{ say(`${of ?? 'crews.hours'}.more`) }}</button>
 </template>
 
 <style scoped>

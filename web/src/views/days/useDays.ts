@@ -9,11 +9,12 @@ import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
 import { version } from '../../data/sync'
 import { useDraft } from '../../data/useDraft'
+import { say } from '../../words/words'
 import { dayOf, timeOfPlace } from '../../words/zone'
 
 export type Days = Schemas['SiteDays']
 export type Row = Schemas['SiteRow']
-export type Held = { area: string; step: string; start: string; title: string }
+export type Held = { area: string; step: string; part: number; start: string; title: string }
 /** What is supposed beside what is known. */
 export interface Suppose {
   more_crews?: number
@@ -22,6 +23,7 @@ export interface Suppose {
   weekends?: boolean
   heater?: { area: string; K: number; name: string }[]
   rain?: { from: string; to: string }[]
+  split?: { area: string; step: string; name: string; title: string }[]
   held?: Held[]
 }
 
@@ -32,6 +34,13 @@ export const TRIES: Record<string, Suppose> = {
   longer: { longer_min: 120 },
   weekends: { weekends: true },
 }
+
+/** What a row is called: of a step that is laid in stretches with which of them it is. */
+export const titleOf = (row: Pick<Row, 'title' | 'part' | 'parts'>) =>
+  row.parts > 1 ? say('days.title.part', { title: row.title, n: row.part, of: row.parts }) : row.title
+
+/** Nobody's days were picked on this device: a phone shows those of who is at work, anything larger all. */
+export const MINE = 'mine'
 
 /** Days that are looked ahead. */
 export const AHEAD = 28
@@ -49,7 +58,7 @@ export function midnights(from: Date, days: number): string[] {
 export function useDays(job: () => string) {
   const draft = useDraft(
     () => `days.${job()}`,
-    () => ({ suppose: '{}', indoors: '' }),
+    () => ({ suppose: '{}', indoors: '', whose: MINE }),
   )
   const suppose = computed(() => JSON.parse(draft.typed.value.suppose ?? '{}') as Suppose)
   const days = shallowRef<Days | null>(null)
@@ -74,7 +83,8 @@ export function useDays(job: () => string) {
   const supposed = () => ({
     ...suppose.value,
     heater: (suppose.value.heater ?? []).map(({ area, K }) => ({ area, K })),
-    held: (suppose.value.held ?? []).map(({ area, step, start }) => ({ area, step, start })),
+    split: (suppose.value.split ?? []).map(({ area, step }) => ({ area, step })),
+    held: (suppose.value.held ?? []).map(({ area, step, part, start }) => ({ area, step, part, start })),
   })
 
   function stop(): void {
@@ -110,7 +120,7 @@ export function useDays(job: () => string) {
     const mine = turn
     searching.value = true
     let best = first.end
-    const say = async (plan: Plan) => {
+    const shown = async (plan: Plan) => {
       const got = await askJob(job(), 'schedule.plan', { ...asked(), ...supposed(), plan, slacks: true })
       if (mine === turn) show(got)
     }
@@ -125,7 +135,7 @@ export function useDays(job: () => string) {
           if (mine !== turn || !days.value) return
           if (plan.found && plan.starts.length && String(plan.end_min) !== best) {
             best = String(plan.end_min)
-            void say(plan)
+            void shown(plan)
           } else days.value = { ...days.value, nodes: plan.nodes, proven: plan.proven, end_proven: plan.end_proven }
         },
         () => mine !== turn,
@@ -137,7 +147,7 @@ export function useDays(job: () => string) {
     if (mine !== turn) return
     searching.value = false
     const ended = last as Plan | null
-    if (ended?.found) await say(ended)
+    if (ended?.found) await shown(ended)
   }
 
   const lookOn = () => days.value && void goOn(days.value)
@@ -145,12 +155,14 @@ export function useDays(job: () => string) {
     const next = Object.entries({ ...suppose.value, ...change }).filter(([, v]) => v && (!Array.isArray(v) || v.length))
     return draft.replace({ ...draft.typed.value, suppose: JSON.stringify(Object.fromEntries(next)) })
   }
-  type Place = Pick<Row, 'area' | 'step'>
+  type Place = Pick<Row, 'area' | 'step' | 'part'>
   const others = (of: Place) =>
-    (suppose.value.held ?? []).filter((each) => each.area !== of.area || each.step !== of.step)
+    (suppose.value.held ?? []).filter((each) => each.area !== of.area || each.step !== of.step || each.part !== of.part)
   /** A step is laid where somebody puts it; the rest gives way. */
-  const hold = ({ area, step, title }: Row, at: Date) =>
-    set({ held: [...others({ area, step }), { area, step, title, start: at.toISOString() }] })
+  const hold = (row: Row, at: Date) => {
+    const { area, step, part } = row
+    return set({ held: [...others(row), { area, step, part, title: titleOf(row), start: at.toISOString() }] })
+  }
   const release = (of: Place) => set({ held: others(of) })
   /** Something is supposed that is not so yet; a step that is laid elsewhere by hand is part of the plan. */
   const tried = computed(() => Object.keys(suppose.value).some((each) => each !== 'held'))
