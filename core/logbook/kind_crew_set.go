@@ -252,6 +252,27 @@ type Planned struct {
 	Start string `json:"start"` // RFC 3339
 	End   string `json:"end"`
 	Shuts string `json:"shuts,omitempty"` // until when it had to begin, as the plan stood
+	Held  *Held  `json:"held,omitempty"`  // what held its start
+}
+
+// Held is what held the start of a step in a plan: what it was, and the other step or the time that it names.
+type Held struct {
+	By    string `json:"by"`
+	Title string `json:"title,omitempty"`
+	Name  string `json:"name,omitempty"`  // of the area of that step
+	Until string `json:"until,omitempty"` // RFC 3339
+}
+
+func (h *Held) check(field string) error {
+	if h == nil {
+		return nil
+	}
+	if h.Until != "" {
+		if _, err := momentOf(field+".until", h.Until); err != nil {
+			return err
+		}
+	}
+	return first(name(field+".by", h.By), line(field+".title", h.Title, false), line(field+".name", h.Name, false))
 }
 
 // AcceptedPlan is one with when it was accepted and by whom.
@@ -287,7 +308,7 @@ func (b ScheduleAccepted) check() error {
 			return fault.At("body.starts.end", "schedule.ends_before", "step", fault.Short(s.Step))
 		}
 		const mostParts = 4
-		if err := first(id("body.starts.area", s.Area), name("body.starts.step", s.Step), within("body.starts.part", float64(s.Part), 0, mostParts)); err != nil {
+		if err := first(id("body.starts.area", s.Area), name("body.starts.step", s.Step), within("body.starts.part", float64(s.Part), 0, mostParts), s.Held.check("body.starts.held")); err != nil {
 			return err
 		}
 	}

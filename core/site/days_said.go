@@ -5,6 +5,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/order"
 	"dusha/core/schedule"
+	"dusha/core/system"
 	"time"
 )
 
@@ -67,7 +68,7 @@ func (p *planner) heldBy(s schedule.Start) HeldBy {
 	return h
 }
 
-// promise gives times to others: the milestones and the end of each area; late as planned, early as the same crews come to it
+// promise gives times to others: milestones, water that stands, steps that others do, and the end of each area; late as planned, early as the same crews come to it
 // in the same order if the climate is kinder.
 func (p *planner) promise(plan schedule.Plan) {
 	kinder := p.problem
@@ -87,7 +88,7 @@ func (p *planner) promise(plan schedule.Plan) {
 			}
 			last[row.Area] = Promise{row.Area, row.Name, "", p.time(least), row.End}
 		}
-		if p.milestone(row) {
+		if p.concerns(row) {
 			p.out.Promises = append(p.out.Promises, Promise{row.Area, row.Name, row.Title, p.time(min(early.Starts[i].Start, s.Start)), row.Start})
 		}
 	}
@@ -96,9 +97,10 @@ func (p *planner) promise(plan schedule.Plan) {
 	}
 }
 
-func (p *planner) milestone(row Row) bool {
-	step, is := p.areas[row.Area].Order.Step(row.Step)
-	return is && step.Does == "milestone"
+// concerns tells whether others wait for a step, do it themselves, or must stay away while it lasts.
+func (p *planner) concerns(row Row) bool {
+	step, _ := p.areas[row.Area].Order.Step(row.Step)
+	return step.Does == system.Milestone || step.Does == system.Test || step.By == "inspector" || step.By == "other_trade"
 }
 
 // chain goes back from the last step along what holds each one.
@@ -154,10 +156,9 @@ func (p *planner) changes() {
 		if off := row.Start.Sub(before).Abs(); off < little && !other {
 			continue
 		}
-		step, _ := p.areas[row.Area].Order.Step(row.Step)
 		p.out.Changes = append(p.out.Changes, DayChange{
 			ID: row.ID, StepOf: row.StepOf, Name: row.Name, Title: row.Title, Before: before, Now: row.Start, Crew: other,
-			Tell: step.Does == "milestone" || step.By == "inspector" || step.By == "other_trade",
+			Tell: p.concerns(row),
 		})
 	}
 	order.By(p.out.Changes, func(a, b DayChange) int { return cmp.Compare(b.Now.Sub(b.Before).Abs(), a.Now.Sub(a.Before).Abs()) })

@@ -2356,6 +2356,12 @@ export interface components {
             kg: number;
             name: string;
         };
+        LogbookHeld: {
+            by: string;
+            name?: string;
+            title?: string;
+            until?: string;
+        };
         LogbookHistory: {
             answers: {
                 [key: string]: string;
@@ -2576,6 +2582,7 @@ export interface components {
             area: string;
             crew?: string;
             end: string;
+            held?: components["schemas"]["LogbookHeld"];
             /** Format: int64 */
             part?: number;
             shuts?: string;

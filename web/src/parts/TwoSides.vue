@@ -1,11 +1,29 @@
 <script setup lang="ts">
 // A list, and beside it the one thing that is touched. On a phone they lie over each other: the
 // list first, the thing first, or the thing alone.
-defineProps<{ width?: string; phone: 'list-first' | 'side-first' | 'side-alone' }>()
+import { nextTick, ref, watch } from 'vue'
+
+const props = defineProps<{ width?: string; phone: 'list-first' | 'side-first' | 'side-alone' }>()
+const host = ref<HTMLElement>()
+const scroller = () => {
+  let at: HTMLElement | null | undefined = host.value
+  while (at && at.scrollHeight <= at.clientHeight) at = at.parentElement
+  return at
+}
+/** How far the list was scrolled when the thing alone was shown: coming back it stands there again. */
+let list = 0
+watch(
+  () => props.phone,
+  async (now) => {
+    if (now === 'side-alone') list = scroller()?.scrollTop ?? 0
+    await nextTick()
+    scroller()?.scrollTo({ top: now === 'side-alone' ? 0 : list })
+  },
+)
 </script>
 
 <template>
-  <div class="sides" :class="phone" :style="{ '--side': width ?? 'minmax(0, 1fr)' }">
+  <div ref="host" class="sides" :class="phone" :style="{ '--side': width ?? 'minmax(0, 1fr)' }">
     <div class="scroll list"><slot /></div>
     <div class="scroll side"><slot name="side" /></div>
   </div>

@@ -13,6 +13,7 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ touch: [id: string] }>()
 const days = computed(() => [...Map.groupBy(props.rows, (row) => dayOf(new Date(row.start)))])
+const isSameDay = (row: Row) => dayOf(new Date(row.start)) === dayOf(new Date(row.end))
 const nameOf = (crew: string) => props.crews.find((each) => each.id === crew)?.name ?? say('days.alone')
 </script>
 
@@ -27,7 +28,9 @@ const nameOf = (crew: string) => props.crews.find((each) => each.id === crew)?.n
       :aria-pressed="touched === row.id"
       @click="emit('touch', row.id)"
     >
-      <strong class="time">{{ say('days.row', { at: row.start, end: row.end }) }}</strong>
+      <strong class="time">{{
+        say(isSameDay(row) ? 'days.row' : 'days.row.over', { at: row.start, end: row.end })
+      }}</strong>
       <span class="grow">
         <strong>{{ titleOf(row) }}</strong>
         <span class="small"

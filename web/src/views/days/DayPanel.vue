@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { call } from '../../core/core'
 import { useBook, type Job } from '../../data/book'
 import { sayRefusal } from '../../data/refusal'
+import { heldOf, sayHeld } from '../../words/held'
 import { moment, say } from '../../words/words'
 import { timeOfPlace } from '../../words/zone'
 import { titleOf, type Days, type Row, type useDays } from './useDays'
@@ -21,12 +22,7 @@ const start = ref('')
 const minutes = ref('')
 const HALF = 30 * 60_000
 
-const held = computed(() => {
-  const h = props.row.held
-  const waits =
-    h.by === 'link' && props.row.opens && Date.parse(props.row.start) - Date.parse(props.row.opens) < HALF / 6
-  return say(`days.held.${waits ? 'wait' : h.by}`, { title: h.title, name: h.name, until: h.until })
-})
+const held = computed(() => sayHeld(heldOf(props.row)))
 /** What holds the end of all: where this step is of it, the steps behind it up to the last. */
 const behind = computed(() => {
   const at = props.days.chain.indexOf(props.row.id)

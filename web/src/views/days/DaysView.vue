@@ -13,6 +13,7 @@ import PlainSpine from '../../parts/PlainSpine.vue'
 import TheLedge from '../../parts/TheLedge.vue'
 import TwoSides from '../../parts/TwoSides.vue'
 import { frame } from '../../theme/useFrame'
+import { heldOf } from '../../words/held'
 import { say } from '../../words/words'
 import { useJob } from '../now/useJob'
 import DayLines from './DayLines.vue'
@@ -72,15 +73,19 @@ async function accept(): Promise<void> {
   if (!of?.end || !job.value) return
   const by = await book.who(job.value)
   if (!by) return
-  const starts = of.rows.map(({ area, step, part, crew, start, end, shuts }) => ({
-    area,
-    step,
-    ...(part ? { part } : {}),
-    ...(crew ? { crew } : {}),
-    start,
-    end,
-    ...(shuts ? { shuts } : {}),
-  }))
+  const starts = of.rows.map((row) => {
+    const { area, step, part, crew, start, end, shuts } = row
+    return {
+      area,
+      step,
+      ...(part ? { part } : {}),
+      ...(crew ? { crew } : {}),
+      start,
+      end,
+      ...(shuts ? { shuts } : {}),
+      held: heldOf(row),
+    }
+  })
   const body = { end: of.end, starts }
   await book.record({ kind: 'schedule.accepted', jobId: props.job, by, body, say: { key: 'days.kept' } })
 }

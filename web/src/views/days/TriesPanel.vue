@@ -25,7 +25,7 @@ const shown = computed(() => props.days.changes.slice(0, SAID))
 const tell = computed(() => [...new Set(props.days.changes.filter((each) => each.tell).map((each) => each.title))])
 
 type Try = { key: string; args: Record<string, unknown>; area?: string; back: Suppose }
-const sayTry = (each: Pick<Try, 'key' | 'args'>) => say(`days.try.${each.key}`, each.args as never)
+const sayTry = (each: Pick<Try, 'key' | 'args'>) => say(`days.try.${each.key}`, each.args)
 const suppose = props.plan.suppose
 /** What is supposed now, each with the way back. */
 const tries = computed<Try[]>(() => {
@@ -125,7 +125,7 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
 
 <template>
   <section class="panel">
-    <p class="said">{{ say('days.touch') }}</p>
+    <p>{{ say('days.touch') }}</p>
     <template v-if="days.promises.length">
       <h2 class="sub">{{ say('days.promises') }}</h2>
       <p v-for="each in days.promises" :key="each.area + each.what" class="promise">

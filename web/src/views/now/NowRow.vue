@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import NetDrawing from '../../drawing/NetDrawing.vue'
 import PlainDrawing from '../../drawing/PlainDrawing.vue'
 import StateGlyph from '../../parts/StateGlyph.vue'
+import { sayHeld } from '../../words/held'
 import { moment, say, span } from '../../words/words'
 import { layersOf } from '../jobs/layers'
 import type { AreaLine } from './useJob'
@@ -48,6 +49,7 @@ const go = computed(() => say(`board.go.${state.value === 'not known' ? 'accept'
       <p class="small">{{ needs || why }}</p>
       <p v-if="area.planned" class="small">
         {{ say('board.planned', { at: area.planned.start, crew: crew ?? say('days.alone') }) }}
+        <span v-if="area.planned.held">{{ sayHeld(area.planned.held) }}</span>
       </p>
       <p v-for="name in past" :key="name" class="past">{{ say('board.past_of', { area: name }) }}</p>
     </div>
