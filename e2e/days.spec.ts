@@ -1,20 +1,17 @@
 // The plan of the days: the hostel's areas laid out, rain, a step dragged where it breaks its window, a plan accepted, the day card.
 import { checkAxe } from './axe'
-import { asCrewLead, expect, mitre, test } from './house'
+import { answerChoice, asCrewLead, expect, mitre, test } from './house'
+import type { Page } from '@playwright/test'
 
-test('the hostel is laid out over two crews; a coat is dragged, held too late, and the plan accepted', async ({
-  page,
-  house,
-}) => {
-  test.setTimeout(120_000)
-  await page.goto(house.url)
+/** Opens the hostel and lets its crews work day and night, so that somebody is at work whatever the clock says. */
+async function openAllDay(page: Page, url: string): Promise<string> {
+  await page.goto(url)
   await page
     .getByRole('link', { name: /Fennick/ })
     .first()
     .click()
   await page.waitForURL(/\/job\//)
   const job = page.url()
-  // Whatever the clock says, somebody is at work.
   await page.goto(`${job}/crews`)
   for (const name of ['Crew one', 'Crew two']) {
     const crew = page.locator('.list .row').filter({ hasText: name })
@@ -25,6 +22,15 @@ test('the hostel is laid out over two crews; a coat is dragged, held too late, a
     if (name === 'Crew one') await asCrewLead(page)
     await expect(crew).toContainText('00:00–23:59')
   }
+  return job
+}
+
+test('the hostel is laid out over two crews; a coat is dragged, held too late, and the plan accepted', async ({
+  page,
+  house,
+}) => {
+  test.setTimeout(120_000)
+  const job = await openAllDay(page, house.url)
   await page.goto(`${job}/waits`)
   await page.getByRole('link', { name: 'Place the crews' }).click()
 
@@ -113,6 +119,87 @@ test('the hostel is laid out over two crews; a coat is dragged, held too late, a
   await checkAxe(page, 'the days')
   await page.getByRole('link', { name: 'Now' }).click()
   await expect(page.getByText(/^By the plan /).first()).toBeVisible()
+})
+
+test('rain is read day by day, a coat is laid in two stretches, and what was supposed is kept', async ({
+  page,
+  house,
+}) => {
+  test.setTimeout(120_000)
+  const job = await openAllDay(page, house.url)
+  await page.goto(job)
+  await page.locator('a.area', { hasText: 'Flat roof' }).click()
+  await page.waitForURL(/\/area\//)
+  const roof = page.url()
+  await page.goto(`${roof}/plan`)
+  await page.getByRole('radio', { name: /^Resin and mat, wet on wet/ }).click()
+  await answerChoice(page)
+  await mitre(page, 'Accept the plan').click()
+  await expect(page.getByText('Kept: Plan accepted')).toBeVisible()
+
+  // Nobody read the weather: the first steps are laid out as if it stayed dry, and the plan says so; their waits cannot be told.
+  await page.goto(`${job}/days`)
+  // What is cut for it meanwhile is cut indoors.
+  const ofRoof = page.locator('.day .row').filter({ hasText: 'Flat roof', hasNotText: 'Cut ' })
+  await ofRoof.first().click()
+  const panel = page.locator('.panel')
+  await expect(panel).toContainText('Nobody read the weather of that day')
+
+  // Read day by day: rain today and tomorrow, dry after. A warmest below its coldest is named, and nothing is lost.
+  await page.goto(`${job}/crews`)
+  await page.locator('.list .row').filter({ hasText: 'No day is read' }).click()
+  const days = page.getByRole('radiogroup', { name: 'Day' }).getByRole('radio')
+  const dates: string[] = []
+  for (let day = 0; day < 4; day++) {
+    await days.nth(day).click()
+    dates.push((await days.nth(day).innerText()).trim())
+    await page.getByLabel('Coldest').fill('12')
+    await page.getByLabel('Warmest').fill(day ? '19' : '9')
+    await page.getByLabel('Humidity').fill('60')
+    await page.getByLabel('Strongest wind').fill('3')
+    await page.getByLabel('Read from').fill('the weather service')
+    if (day < 2) {
+      await page.getByRole('button', { name: 'One more stretch of rain' }).click()
+      await page.getByLabel('From', { exact: true }).fill('00:00')
+      await page.getByLabel('To', { exact: true }).fill('23:59')
+    }
+    const keep = page.getByRole('button', { name: 'Keep this day' })
+    await keep.click()
+    if (!day) {
+      await expect(page.getByRole('alert')).toContainText('below its coldest')
+      await expect(page.getByLabel('Warmest')).toHaveValue('9')
+      await page.getByLabel('Warmest').fill('19')
+      await keep.click()
+    }
+    await expect(page.locator('.list')).toContainText(dates[day]!)
+  }
+  await checkAxe(page, 'weather ahead')
+  await page.goto(`${job}/days`)
+  await expect(ofRoof.first()).toBeVisible()
+  for (const date of dates.slice(0, 2)) {
+    const day = page.locator('.day').filter({ has: page.getByRole('heading', { name: date }) })
+    await expect(day.locator('.row').filter({ hasText: 'Flat roof', hasNotText: 'Cut ' })).toHaveCount(0)
+  }
+  await ofRoof.first().click()
+  await expect(panel).toContainText(/Weather, or an inspector’s hours, keep it off|A shift begins then/)
+  await expect(panel).not.toContainText('Nobody read the weather of that day')
+  await ofRoof.first().click()
+
+  // A coat in two stretches: supposed, then kept, and so it stays.
+  const coat = page.locator('.day .row').filter({ hasText: 'Shower room 2' }).filter({ hasText: 'Lay the second coat' })
+  await coat.click()
+  await panel.getByRole('button', { name: 'In two stretches' }).click()
+  await expect(coat).toHaveCount(2)
+  await expect(coat.first()).toContainText('1 of 2')
+  await coat.first().click()
+  const split = page.locator('.try').filter({ hasText: 'in two stretches' })
+  await split.getByRole('button', { name: 'Keep it' }).click()
+  await expect(split).toHaveCount(0)
+  await expect(coat).toHaveCount(2)
+  await page.reload()
+  await expect(coat).toHaveCount(2)
+  await mitre(page, 'Accept this plan').click()
+  await expect(page.getByText(/^Accepted plan:/)).toBeVisible()
 })
 
 test('who works when is set by keys: a shift that ends before it begins is named, a day off is kept', async ({
