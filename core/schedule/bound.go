@@ -8,6 +8,95 @@ import (
 	"dusha/core/order"
 )
 
+// bounds are what the least end of a part of all plans is reckoned by.
+type bounds struct {
+	setUp    []int   // what the crew of each step leaves free before it, unless it is the first of its shift: its way, or a wait, min
+	byBehind []int   // steps by hands, those with the longest way behind them first
+	alone    []hours // of each crew by itself
+	shared   []team  // crews that alone can do the same steps
+	teams    []team  // the same with all that nobody else can do; and all crews
+}
+
+// team are some crews by their hours, and steps that they do, those with the longest way behind them first.
+type team struct {
+	hours hours
+	steps []int
+}
+
+func (r *ready) reckoned() (b bounds) {
+	b.setUp = r.setUps()
+	for i, s := range r.Steps {
+		if s.ByHands() {
+			b.byBehind = append(b.byBehind, i)
+		}
+	}
+	order.By(b.byBehind, func(x, y int) int { return cmp.Compare(r.behind[y], r.behind[x]) })
+	stepsOf := func(does func(i int) bool) (steps []int) {
+		for _, i := range b.byBehind {
+			if does(i) {
+				steps = append(steps, i)
+			}
+		}
+		return steps
+	}
+	var known [][]int // crews
+	for _, i := range b.byBehind {
+		able := r.able[i]
+		if len(able) < 2 || slices.ContainsFunc(known, func(other []int) bool { return slices.Equal(other, able) }) {
+			continue
+		}
+		known = append(known, able)
+		of := func(c int) bool { return slices.Contains(able, c) }
+		h := r.hoursOf(of)
+		b.shared = append(b.shared, team{h, stepsOf(func(i int) bool { return slices.Equal(r.able[i], able) })})
+		b.teams = append(b.teams, team{h, stepsOf(func(i int) bool {
+			return !slices.ContainsFunc(r.able[i], func(c int) bool { return !of(c) })
+		})})
+	}
+	b.teams = append(b.teams, team{r.hoursOf(func(int) bool { return true }), b.byBehind})
+	for c := range r.Crews {
+		h := r.hoursOf(func(other int) bool { return other == c })
+		b.alone = append(b.alone, h)
+		b.teams = append(b.teams, team{h, stepsOf(func(i int) bool { return len(r.able[i]) == 1 && r.able[i][0] == c })})
+	}
+	return b
+}
+
+// handsEnd is the least time by which hands can have done everything: on each crew what is given to it, one after the
+// other, and by all crews together what only they can do.
+func (r *ready) handsEnd(n node) (end int) {
+	for c := range r.Crews {
+		var given []int
+		for _, i := range r.byBehind {
+			if n.crews[i] == c {
+				given = append(given, i)
+			}
+		}
+		end = max(end, r.workedBy(r.alone[c], n, given))
+	}
+	for _, t := range r.shared {
+		end = max(end, r.workedBy(t.hours, n, t.steps))
+	}
+	return end
+}
+
+// tailCuts is for how many lengths of the way behind them the steps of a crew are added up by themselves.
+const tailCuts = 3
+
+// workedBy is the least end that some crews together leave: they work the minutes of some steps, none before it may begin,
+// and behind the last of them lies the shortest way that is left behind any. Steps with long ways behind them, which come first,
+// count by themselves too.
+func (r *ready) workedBy(h hours, n node, steps []int) (end int) {
+	sum := toWork{first: never}
+	for k, i := range steps {
+		sum.add(r, n, i)
+		if done := k + 1; done*tailCuts/len(steps) > k*tailCuts/len(steps) {
+			end = max(end, h.worked(sum)+r.behind[i])
+		}
+	}
+	return end
+}
+
 // floor is a time before which no plan of all ends; never where there is no plan at all. It asks of an end whether all that
 // would have to be done by some time, counted back from it, can be done by then.
 func (r *ready) floor(root node) int {
@@ -31,18 +120,9 @@ func (r *ready) mayEnd(root node, end int) bool {
 	if !is {
 		return false
 	}
-	all := group{hours: r.hoursOf(func(int) bool { return true })}
-	for c := range r.Crews {
-		all.crews = append(all.crews, c)
-	}
 	const day = 24 * 60
-	for _, g := range append([]group{all}, r.groups...) {
-		var steps []int
-		for _, i := range r.byBehind {
-			if !slices.ContainsFunc(r.able[i], func(c int) bool { return !slices.Contains(g.crews, c) }) {
-				steps = append(steps, i)
-			}
-		}
+	for _, t := range r.teams {
+		steps := slices.Clone(t.steps)
 		order.By(steps, func(a, b int) int { return cmp.Compare(by[a], by[b]) })
 		for from := 0; from < end; from += day {
 			sum := toWork{first: never}
@@ -50,7 +130,7 @@ func (r *ready) mayEnd(root node, end int) bool {
 				if root.starts[i] < from {
 					continue
 				}
-				if sum.add(r, root, i); g.hours.worked(sum) > by[i] {
+				if sum.add(r, root, i); t.hours.worked(sum) > by[i] {
 					return false
 				}
 			}

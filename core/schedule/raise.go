@@ -1,10 +1,7 @@
 package schedule
 
 import (
-	"cmp"
 	"slices"
-
-	"dusha/core/order"
 )
 
 // Of a step: nobody is bound, or no crew is chosen yet.
@@ -19,30 +16,21 @@ const never = 1 << 40
 // ready is a problem with everything by number.
 type ready struct {
 	Problem
-	area     []int
-	able     [][]int // crews that can do each step
-	links    []linked
-	kin      []int // the first crew that is like each one: same shifts, able to the same
-	groups   []group
-	behind   []int   // how long the way behind each step is at least, min
-	into     [][]int // links that end at each step
-	outOf    [][]int // and that begin there
-	alone    []hours // of each crew by itself
-	byBehind []int   // steps by hands, those with the longest way behind them first
-	setUp    []int   // what the crew of each step leaves free before it, unless it is the first of its shift: its way, or a wait, min
-	rank     []int   // of a step among those that come before it
-	areas    int
+	area   []int
+	able   [][]int // crews that can do each step
+	links  []linked
+	kin    []int   // the first crew that is like each one: same shifts, able to the same
+	behind []int   // how long the way behind each step is at least, min
+	into   [][]int // links that end at each step
+	outOf  [][]int // and that begin there
+	rank   []int   // of a step among those that come before it
+	areas  int
+	bounds // of a search alone
 }
 
 type linked struct {
 	Link
 	before, after int
-}
-
-// group are steps that the same crews can do, those with the longest way behind them first.
-type group struct {
-	steps, crews []int
-	hours        hours
 }
 
 func readyOf(p Problem) *ready {
@@ -62,12 +50,6 @@ func readyOf(p Problem) *ready {
 				r.able[i] = append(r.able[i], c)
 			}
 		}
-		k := slices.IndexFunc(r.groups, func(g group) bool { return slices.Equal(g.crews, r.able[i]) })
-		if k < 0 {
-			k = len(r.groups)
-			r.groups = append(r.groups, group{crews: r.able[i]})
-		}
-		r.groups[k].steps = append(r.groups[k].steps, i)
 	}
 	for _, l := range p.Links {
 		r.links = append(r.links, linked{l, index[l.Before], index[l.After]})
@@ -81,23 +63,6 @@ func readyOf(p Problem) *ready {
 		r.kin[c] = slices.IndexFunc(p.Crews, func(other Crew) bool { return r.alike(other, p.Crews[c]) })
 	}
 	r.behind, r.rank, r.areas = r.tails(), r.ranks(), len(areas)
-	r.setUp = r.setUps()
-	longest := func(steps []int) {
-		order.By(steps, func(a, b int) int { return cmp.Compare(r.behind[b], r.behind[a]) })
-	}
-	for i, s := range r.Steps {
-		if s.ByHands() {
-			r.byBehind = append(r.byBehind, i)
-		}
-	}
-	longest(r.byBehind)
-	for c := range r.Crews {
-		r.alone = append(r.alone, r.hoursOf(func(other int) bool { return other == c }))
-	}
-	for k, g := range r.groups {
-		longest(g.steps)
-		r.groups[k].hours = r.hoursOf(func(c int) bool { return slices.Contains(g.crews, c) })
-	}
 	return r
 }
 

@@ -84,6 +84,7 @@ func Solve(p Problem) (Plan, error) {
 		return Plan{Starts: []Start{}}, err
 	}
 	r := readyOf(p)
+	r.bounds = r.reckoned()
 	root := node{crews: make([]int, len(p.Steps)), starts: make([]int, len(p.Steps))}
 	for i, s := range p.Steps {
 		root.crews[i] = undecided
@@ -207,43 +208,6 @@ func (r *ready) bounded(n *node) bool {
 	n.end, n.sum = r.endOf(*n)
 	n.end = max(n.end, r.handsEnd(*n))
 	return n.end <= r.Horizon
-}
-
-// handsEnd is the least time by which hands can have done everything: on each crew what is given to it, one after the
-// other, and by all crews together what only they can do.
-func (r *ready) handsEnd(n node) (end int) {
-	for c := range r.Crews {
-		var given []int
-		for _, i := range r.byBehind {
-			if n.crews[i] == c {
-				given = append(given, i)
-			}
-		}
-		end = max(end, r.workedBy(r.alone[c], n, given))
-	}
-	for _, g := range r.groups {
-		if len(g.crews) > 1 {
-			end = max(end, r.workedBy(g.hours, n, g.steps))
-		}
-	}
-	return end
-}
-
-// tailCuts is for how many lengths of the way behind them the steps of a crew are added up by themselves.
-const tailCuts = 3
-
-// workedBy is the least end that some crews together leave: they work the minutes of some steps, none before it may begin,
-// and behind the last of them lies the shortest way that is left behind any. Steps with long ways behind them, which come first,
-// count by themselves too.
-func (r *ready) workedBy(h hours, n node, steps []int) (end int) {
-	sum := toWork{first: never}
-	for k, i := range steps {
-		sum.add(r, n, i)
-		if done := k + 1; done*tailCuts/len(steps) > k*tailCuts/len(steps) {
-			end = max(end, h.worked(sum)+r.behind[i])
-		}
-	}
-	return end
 }
 
 // branch parts a node: by the order of the first two steps that one crew would do at a time, else by the crew of the first

@@ -131,6 +131,65 @@ func TestAPlanKeepsTheRulesAndNoneIsBetter(t *testing.T) {
 	}
 }
 
+// onGrid is a problem all of whose times are multiples of five.
+func onGrid(p schedule.Problem) schedule.Problem {
+	up := func(v int) int { return (v + 4) / 5 * 5 }
+	p.Steps, p.Links = slices.Clone(p.Steps), slices.Clone(p.Links)
+	for i := range p.Steps {
+		s := &p.Steps[i]
+		s.Minutes, s.NotBefore, s.ClosedAfter = up(s.Minutes), up(s.NotBefore), up(s.ClosedAfter)
+		s.Closed = slices.Clone(s.Closed)
+		for k := range s.Closed {
+			s.Closed[k] = [2]int{up(s.Closed[k][0]), up(s.Closed[k][1])}
+		}
+	}
+	for i := range p.Links {
+		l := &p.Links[i]
+		if l.Least = up(l.Least); l.Latest != nil {
+			l.Latest = scheduletest.Whole(up(*l.Latest))
+		}
+		l.Opens = slices.Clone(l.Opens)
+		for k := range l.Opens {
+			l.Opens[k] = [2]int{up(l.Opens[k][0]), up(l.Opens[k][1])}
+		}
+	}
+	p.Crews = slices.Clone(p.Crews)
+	for i := range p.Crews {
+		p.Crews[i].Shifts = slices.Clone(p.Crews[i].Shifts)
+		for k := range p.Crews[i].Shifts {
+			p.Crews[i].Shifts[k][1] = up(p.Crews[i].Shifts[k][1])
+		}
+	}
+	return p
+}
+
+// With all times on the grid a longer shift never ends later.
+func TestALongerShiftNeverEndsLater(t *testing.T) {
+	sooner := 0
+	for seed := range uint64(25) {
+		p := onGrid(scheduletest.Made(seed))
+		plan, err := schedule.Solve(p)
+		if err != nil || !plan.Found {
+			continue
+		}
+		longer := onGrid(p)
+		for c := range longer.Crews {
+			for k := range longer.Crews[c].Shifts {
+				longer.Crews[c].Shifts[k][1] += 60
+			}
+		}
+		got, err := schedule.Solve(longer)
+		if err != nil || !got.Found || *got.End > *plan.End {
+			t.Errorf("%d: %v; an hour longer each day it ends %v, else %d", seed, err, got.End, *plan.End)
+		} else if *got.End < *plan.End {
+			sooner++
+		}
+	}
+	if sooner == 0 {
+		t.Error("it never ended sooner either")
+	}
+}
+
 // One more crew, or a later latest, never ends later; the same problem in another order ends the same.
 func TestWhatHelpsNeverEndsLater(t *testing.T) {
 	for seed := range uint64(25) {

@@ -15,7 +15,8 @@ var outlined = []string{"room", "basin", "box_tank", "deck", "sunken"}
 // others that ask an outline. Between other forms an answer keeps its name, and what the other form does not ask
 // is left as it was typed.
 func Reshape(from, to string, typed map[string]string) map[string]string {
-	now := maps.Clone(typed)
+	now := map[string]string{} // of none typed too
+	maps.Copy(now, typed)
 	if from != "rectangle" || !slices.Contains(outlined, to) {
 		return now
 	}

@@ -89,4 +89,7 @@ func TestWhatWasAskedGoesAlongWithTheShape(t *testing.T) {
 			t.Errorf("%s: %v", to, now)
 		}
 	}
+	if now := wetarea.Reshape("rectangle", "room", nil); !reflect.DeepEqual(now, map[string]string{"outline": "rectangle"}) {
+		t.Errorf("of nothing typed: %v", now)
+	}
 }
