@@ -72,8 +72,7 @@ func Slacks(p Problem, plan Plan) map[string]int {
 	for i := range r.Steps {
 		fits := func(later int) bool {
 			n := base.with(base.crews, base.order)
-			n.starts[i] = base.starts[i] + later
-			return r.raise(&n)
+			return r.set(&n, i, base.starts[i]+later) && r.settle(&n, []int{i})
 		}
 		least, most := 0, grid // doubled until it does not fit, then looked for in between
 		for fits(most) {

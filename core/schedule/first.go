@@ -134,7 +134,11 @@ func (r *ready) dispatch(n *node, rule func(r *ready, a, b candidate) int) bool 
 	if !r.raise(n) {
 		return false
 	}
+	most := r.moves + mostMoves*len(r.Steps)
 	for range r.Steps {
+		if r.moves > most {
+			return false
+		}
 		var next []candidate
 		soonest := never
 		for i := range r.Steps {
@@ -177,8 +181,7 @@ func (r *ready) dispatch(n *node, rule func(r *ready, a, b candidate) int) bool 
 					child.order = append(child.order, [2]int{before, c.step})
 				}
 			}
-			child.starts[c.step] = max(child.starts[c.step], c.start)
-			if !r.raise(&child) {
+			if !r.set(&child, c.step, max(child.starts[c.step], c.start)) || !r.settle(&child, []int{c.step}) {
 				continue
 			}
 			*n, placed[c.step], placedOne = child, true, true
@@ -196,6 +199,10 @@ func (r *ready) dispatch(n *node, rule func(r *ready, a, b candidate) int) bool 
 
 // mostTries is how many steps are tried at one place of a plan before it is given up.
 const mostTries = 6
+
+// mostMoves is how often the steps that are placed may be moved on, for each step, before a rule is given up: in a large problem
+// latests can drive each other on and on.
+const mostMoves = 50
 
 // urgent is when a step has to begin whose window shuts within a day of its start; one that does not comes after all that do.
 func (r *ready) urgent(n node, c candidate) int {

@@ -2,6 +2,7 @@ package schedule
 
 import (
 	"slices"
+	"sort"
 )
 
 // Of a step: nobody is bound, or no crew is chosen yet.
@@ -25,7 +26,8 @@ type ready struct {
 	outOf  [][]int // and that begin there
 	rank   []int   // of a step among those that come before it
 	areas  int
-	bounds // of a search alone
+	moves  int // steps that were looked at again, all in all
+	bounds     // of a search alone
 }
 
 type linked struct {
@@ -105,13 +107,19 @@ func (r *ready) next(i, crew, t int) int {
 
 // inShift is the least start from t on that lies in a shift of the crew: with all of the step, where it may not pause.
 func (r *ready) inShift(s Step, crew, t int) int {
-	for _, shift := range r.Crews[crew].Shifts {
+	for _, shift := range r.shiftsFrom(crew, t) {
 		start := max(t, onGrid(shift[0]))
 		if s.Pauses && start < shift[1] || !s.Pauses && start+s.Minutes <= shift[1] {
 			return start
 		}
 	}
 	return never
+}
+
+// shiftsFrom are those of a crew that end after a time.
+func (r *ready) shiftsFrom(crew, t int) [][2]int {
+	shifts := r.Crews[crew].Shifts
+	return shifts[sort.Search(len(shifts), func(k int) bool { return shifts[k][1] > t }):]
 }
 
 // end is when a step ends that starts at a time.
@@ -121,7 +129,7 @@ func (r *ready) end(i, crew, start int) int {
 		return start + s.Minutes
 	}
 	left := s.Minutes
-	for _, shift := range r.Crews[crew].Shifts {
+	for _, shift := range r.shiftsFrom(crew, start) {
 		from := max(start, shift[0])
 		if from >= shift[1] {
 			continue
@@ -250,6 +258,7 @@ func (r *ready) settle(n *node, moved []int) bool {
 	for len(moved) > 0 {
 		i := moved[0]
 		moved, waiting[i] = moved[1:], false
+		r.moves++
 		for _, k := range r.into[i] {
 			if !r.openFor(n, r.links[k], later) {
 				return false

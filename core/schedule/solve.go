@@ -202,9 +202,11 @@ func (r *ready) bounded(n *node) bool {
 			return false
 		}
 	}
-	if !r.raise(n) {
-		return false
-	}
+	return r.raise(n) && r.least(n)
+}
+
+// least works out the least that a node can come to that is raised; false where that is beyond the horizon.
+func (r *ready) least(n *node) bool {
 	n.end, n.sum = r.endOf(*n)
 	n.end = max(n.end, r.handsEnd(*n))
 	return n.end <= r.Horizon
@@ -213,14 +215,14 @@ func (r *ready) bounded(n *node) bool {
 // branch parts a node: by the order of the first two steps that one crew would do at a time, else by the crew of the first
 // step that has none. whole: there is neither, and its least starts are a plan.
 func (r *ready) branch(n node) (children []node, whole bool) {
-	add := func(child node) {
-		if r.bounded(&child) {
+	add := func(child node, changed int) { // all else of it is raised already
+		if r.set(&child, changed, child.starts[changed]) && r.settle(&child, []int{changed}) && r.least(&child) {
 			children = append(children, child)
 		}
 	}
 	if a, b, is := r.clash(n); is {
 		for _, pair := range [][2]int{{a, b}, {b, a}} {
-			add(n.with(n.crews, append(slices.Clip(n.order), pair)))
+			add(n.with(n.crews, append(slices.Clip(n.order), pair)), pair[0])
 		}
 	} else {
 		first := -1
@@ -238,7 +240,7 @@ func (r *ready) branch(n node) (children []node, whole bool) {
 				crews[first] = c
 				child := n.with(crews, n.order)
 				child.busy = r.busy(n, c, first)
-				add(child)
+				add(child, first)
 			}
 		}
 	}
