@@ -338,6 +338,42 @@ func TestTheBoundSeesTheWeekend(t *testing.T) {
 	}
 }
 
+// The bound counts the way between areas and the waits inside them that a crew cannot fill: where it can do no better by turns
+// than one after the other it is the end itself.
+func TestTheBoundCountsWaysAndWaits(t *testing.T) {
+	no := false
+	p := schedule.Problem{Horizon: 1440, Travel: 60, Crews: []schedule.Crew{{ID: "crew", People: 1, Shifts: [][2]int{{400, 1400}}}}}
+	for _, area := range []string{"a", "b"} {
+		p.Steps = append(p.Steps,
+			schedule.Step{ID: area + "1", Area: area, Minutes: 100, People: 1},
+			schedule.Step{ID: area + " by itself", Area: area, Minutes: 20, Hands: &no},
+			schedule.Step{ID: area + "2", Area: area, Minutes: 100, People: 1},
+		)
+		p.Links = append(p.Links,
+			schedule.Link{Before: area + "1", After: area + " by itself", Least: 5},
+			schedule.Link{Before: area + " by itself", After: area + "2", Opens: [][2]int{{0, 5}, {1000, 1020}, {1440, 1500}}},
+		)
+	}
+	proven, err := schedule.Solve(with(p, 100_000))
+	if err != nil || !proven.Proven {
+		t.Fatalf("%v %+v", err, proven)
+	}
+	plan, err := schedule.Solve(p)
+	if err != nil || !plan.Found || *plan.Bound > *proven.End || *plan.Bound < 400+2*(100+30+100)+60 {
+		t.Errorf("%v: bound %d, end %d", err, *plan.Bound, *proven.End)
+	}
+	p.Travel = 15
+	proven, _ = schedule.Solve(with(p, 100_000))
+	if plan, err = schedule.Solve(p); err != nil || *plan.Bound > *proven.End || *plan.Bound < 400+4*100+3*15 {
+		t.Errorf("%v: with a short way bound %d, end %d", err, *plan.Bound, *proven.End)
+	}
+}
+
+func with(p schedule.Problem, nodes int) schedule.Problem {
+	p.Most = nodes
+	return p
+}
+
 // What a search says before any node is never later than the end that it proves.
 func TestTheBoundIsNoLaterThanTheEnd(t *testing.T) {
 	sharp := 0

@@ -96,6 +96,43 @@ func TestWeatherOfTheDaysAhead(t *testing.T) {
 	}
 }
 
+// Frost keeps off what minds it, in the hours in which it freezes.
+func TestFrostKeepsOffWhatMindsIt(t *testing.T) {
+	c := planned(t, "", "place flat roof", "base concrete", "system primed_roof", "air 15 base 15 humidity 60")
+	first := func(d site.Days) (r site.Row) {
+		for _, each := range d.Rows {
+			if step, _ := c.area().Order.Step(each.Step); r.Step == "" && c.area().Lays(step) {
+				r = each
+			}
+		}
+		return r
+	}
+	before := first(c.days(c.asked(40)))
+	cold := map[string]any{"coldest_C": -9, "warmest_C": -1, "rh_percent": 60}
+	mild := map[string]any{"coldest_C": 8, "warmest_C": 14, "rh_percent": 60}
+	minds := slices.ContainsFunc(c.area().StillOpen(c.now), func(h logbook.Ahead) bool { return h.Step.ID == before.Step && h.Frost })
+	for day, body := range []map[string]any{cold, mild} {
+		c.add("weather.day", weatherOf(before.Start.AddDate(0, 0, day), body))
+	}
+	after := first(c.days(c.asked(40)))
+	if minds != (after.Start.Format(time.DateOnly) > before.Start.Format(time.DateOnly)) {
+		t.Errorf("it minds frost: %v; laid %v, else %v", minds, after.Start, before.Start)
+	}
+	if !minds {
+		t.Error("nothing that minds frost is laid: the case proves nothing")
+	}
+}
+
+// A day is coldest before dawn and warmest in the afternoon.
+func TestTheHoursOfADay(t *testing.T) {
+	least, most, humid := 4.0, 16.0, 70.0
+	day := time.Date(2026, 5, 4, 0, 0, 0, 0, time.UTC)
+	hours := logbook.WeatherDay{Coldest: &least, Warmest: &most, Humidity: &humid}.Ahead(day, day.AddDate(0, 0, 1))
+	if len(hours) != 25 || hours[3].Temp > 4.001 || hours[15].Temp < 15.999 || hours[9].Temp < 9.9 || hours[9].Temp > 10.1 || hours[24].Temp != 10 || hours[0].Humidity != 70 {
+		t.Errorf("%+v", hours)
+	}
+}
+
 // What stands in the forecast of the roof itself is held against the days too: it is dry until then, and that day no more.
 func TestDryUntil(t *testing.T) {
 	c, laid := roof(t)
@@ -141,6 +178,25 @@ func TestInTwoStretches(t *testing.T) {
 	if kept := c.days(c.asked(21)); !kept.Found || !kept.End.Equal(*d.End) || len(kept.Rows) != len(d.Rows) {
 		t.Errorf("kept it ends %v, supposed %v", kept.End, d.End)
 	}
+	// Laid in two again, each stretch of the second coat waits for the one under it alone.
+	in = c.asked(21)
+	in.Split = []site.StepOf{{Area: dayArea, Step: "coat_2"}}
+	in.Held = []site.HeldStep{{Area: dayArea, Step: "coat_1", Part: 2, Start: parts[0].Start.Add(2 * time.Hour)}}
+	opens := map[int]time.Time{}
+	ends := map[int]time.Time{}
+	for _, r := range c.days(in).Rows {
+		switch r.Step {
+		case "coat_1":
+			ends[r.Part] = r.End
+		case "coat_2":
+			opens[r.Part] = *r.Opens
+		}
+	}
+	if one, two := opens[1].Sub(ends[1]), opens[2].Sub(ends[2]); one <= 0 || (one-two).Abs() > time.Hour || ends[2].Sub(ends[1]) < time.Hour {
+		t.Errorf("they open %v and %v after %v and %v", opens[1], opens[2], ends[1], ends[2])
+	}
+	in = c.asked(21)
+	in.Split = []site.StepOf{{Area: dayArea, Step: "coat_1"}}
 	// Of what is only reckoned each stretch is set up anew.
 	c.add("step.timed", map[string]any{"step": "coat_1", "minutes": 0})
 	one := rowOf(c.days(c.asked(21)), "coat_1")
@@ -182,7 +238,10 @@ func TestWhatIsSupposedIsKept(t *testing.T) {
 		if !supposed.Found {
 			t.Fatalf("%s: no plan: %d nodes, %+v", each.of.What, supposed.Nodes, supposed.Left)
 		}
-		keep(t, c, in, each.of)
+		list := keep(t, c, in, each.of)
+		if each.of.What == "longer" && !strings.Contains(string(list[0].Body), `"to":"18:30"`) {
+			t.Errorf("two hours longer than 16:30: %s", list[0].Body)
+		}
 		again := c.asked(21)
 		again.Now = in.Now
 		if kept := c.days(again); !kept.End.Equal(*supposed.End) {
