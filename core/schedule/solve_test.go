@@ -362,7 +362,11 @@ func TestTheBoundCountsWaysAndWaits(t *testing.T) {
 	if err != nil || !plan.Found || *plan.Bound > *proven.End || *plan.Bound < 400+2*(100+30+100)+60 {
 		t.Errorf("%v: bound %d, end %d", err, *plan.Bound, *proven.End)
 	}
-	p.Travel = 15
+	p.Horizon = *proven.End // right at its end there is a plan still
+	if plan, err = schedule.Solve(p); err != nil || !plan.Found {
+		t.Errorf("%v: nothing within %d min", err, p.Horizon)
+	}
+	p.Travel, p.Horizon = 15, 1440
 	proven, _ = schedule.Solve(with(p, 100_000))
 	if plan, err = schedule.Solve(p); err != nil || *plan.Bound > *proven.End || *plan.Bound < 400+4*100+3*15 {
 		t.Errorf("%v: with a short way bound %d, end %d", err, *plan.Bound, *proven.End)
