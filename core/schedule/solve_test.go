@@ -351,7 +351,7 @@ func TestTheBoundCountsWaysAndWaits(t *testing.T) {
 		)
 		p.Links = append(p.Links,
 			schedule.Link{Before: area + "1", After: area + " by itself", Least: 5},
-			schedule.Link{Before: area + " by itself", After: area + "2", Opens: [][2]int{{0, 5}, {1000, 1020}, {1440, 1500}}},
+			schedule.Link{Before: area + " by itself", After: area + "2", Opens: [][2]int{{0, 5}, {1000, 1005}, {1440, 1500}}},
 		)
 	}
 	proven, err := schedule.Solve(with(p, 100_000))
