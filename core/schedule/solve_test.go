@@ -355,7 +355,7 @@ func TestTheBoundCountsWaysAndWaits(t *testing.T) {
 		)
 	}
 	proven, err := schedule.Solve(with(p, 100_000))
-	if err != nil || !proven.Proven {
+	if end := 400 + 2*(100+30+100) + 60; err != nil || !proven.Proven || *proven.End != end {
 		t.Fatalf("%v %+v", err, proven)
 	}
 	plan, err := schedule.Solve(p)
