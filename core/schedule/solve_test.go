@@ -93,6 +93,9 @@ func follows(t *testing.T, p schedule.Problem, plan schedule.Plan) {
 		if len(l.Opens)+len(l.Shuts) == 0 && (starts[l.After].Start < x+l.Least || l.Latest != nil && starts[l.After].Start > x+*l.Latest) {
 			t.Errorf("%+v: %+v, %+v", l, starts[l.Before], starts[l.After])
 		}
+		if start := float64(starts[l.After].Start); len(l.Opens) > 0 && start < readOff(l.Opens, float64(x)) || len(l.Shuts) > 0 && start > readOff(l.Shuts, float64(x)) {
+			t.Errorf("%+v: %+v, %+v, outside its table", l, starts[l.Before], starts[l.After])
+		}
 	}
 	sum := 0
 	for _, e := range areas {
@@ -129,6 +132,47 @@ func TestAPlanKeepsTheRulesAndNoneIsBetter(t *testing.T) {
 	if found < 20 || none < 3 {
 		t.Errorf("%d plans, %d times none: the cases prove nothing", found, none)
 	}
+}
+
+// readOff is a table's value at a time: straight between points, the first one of two with one time, before and beyond all points the
+// wait there.
+func readOff(table [][2]int, x float64) float64 {
+	before, last := [2]float64{}, [2]float64{}
+	for i, point := range table {
+		last = [2]float64{float64(point[0]), float64(point[1])}
+		if x <= last[0] {
+			if i == 0 {
+				return last[1] + x - last[0]
+			}
+			return before[1] + (last[1]-before[1])*(x-before[0])/(last[0]-before[0])
+		}
+		before = last
+	}
+	return last[1] + x - last[0]
+}
+
+// Whatever is laid out, however few nodes were looked at, breaks nothing, and ends no sooner than its bound.
+func FuzzEveryPlanHolds(f *testing.F) {
+	for seed := range uint64(6) {
+		f.Add(seed, uint16(40*seed), seed%2 == 0)
+	}
+	f.Fuzz(func(t *testing.T, seed uint64, nodes uint16, house bool) {
+		p := scheduletest.Made(seed)
+		if house {
+			p = scheduletest.House(seed, 1+int(seed%8))
+		}
+		p.Most = int(nodes) % 2000
+		plan, err := schedule.Solve(p)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if plan.Found {
+			follows(t, p, plan)
+			if *plan.Bound > *plan.End {
+				t.Errorf("bound %d, end %d", *plan.Bound, *plan.End)
+			}
+		}
+	})
 }
 
 // onGrid is a problem all of whose times are multiples of five.

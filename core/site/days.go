@@ -121,7 +121,8 @@ type HeldBy struct {
 type Promise struct {
 	Area  string    `json:"area"`
 	Name  string    `json:"name"`
-	What  string    `json:"what"` // title of the milestone; "": all of it is done
+	What  string    `json:"what"`  // title of the step; "": all of it is done
+	Water bool      `json:"water"` // that it stands from then on
 	Early time.Time `json:"early"`
 	Late  time.Time `json:"late"`
 }

@@ -86,15 +86,20 @@ func (p *planner) promise(plan schedule.Plan) {
 			if end.Name == "" {
 				areas = append(areas, row.Area)
 			}
-			last[row.Area] = Promise{row.Area, row.Name, "", p.time(least), row.End}
+			last[row.Area] = Promise{row.Area, row.Name, "", false, p.time(least), row.End}
 		}
 		if p.concerns(row) {
-			p.out.Promises = append(p.out.Promises, Promise{row.Area, row.Name, row.Title, p.time(min(early.Starts[i].Start, s.Start)), row.Start})
+			p.out.Promises = append(p.out.Promises, Promise{row.Area, row.Name, row.Title, p.does(row) == system.Test, p.time(min(early.Starts[i].Start, s.Start)), row.Start})
 		}
 	}
 	for _, id := range areas {
 		p.out.Promises = append(p.out.Promises, last[id])
 	}
+}
+
+func (p *planner) does(row Row) system.Doing {
+	step, _ := p.areas[row.Area].Order.Step(row.Step)
+	return step.Does
 }
 
 // concerns tells whether others wait for a step, do it themselves, or must stay away while it lasts.

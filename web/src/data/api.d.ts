@@ -4079,6 +4079,7 @@ export interface components {
             /** Format: date-time */
             late: string;
             name: string;
+            water: boolean;
             what: string;
         };
         SitePurchase: {

@@ -129,7 +129,7 @@ const paper = (crew: string) => `/api/jobs/${props.job.id}/days/${crew}/days.pdf
     <template v-if="days.promises.length">
       <h2 class="sub">{{ say('days.promises') }}</h2>
       <p v-for="each in days.promises" :key="each.area + each.what" class="promise">
-        <span>{{ say(each.what ? 'days.promise.what' : 'days.promise.done', { ...each }) }}</span>
+        <span>{{ say(`days.promise.${each.water ? 'water' : each.what ? 'what' : 'done'}`, { ...each }) }}</span>
         <strong>{{ say(each.early === each.late ? 'days.promise.sure' : 'days.promise', { ...each }) }}</strong>
       </p>
     </template>
