@@ -239,3 +239,26 @@ test('who works when is set by keys: a shift that ends before it begins is named
   await expect(page.getByText(`${day}: off`)).toBeVisible()
   await checkAxe(page, 'crews')
 })
+
+test('a phone shows the days of who is at work', async ({ page, house }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(house.url)
+  await page
+    .getByRole('link', { name: /Fennick/ })
+    .first()
+    .click()
+  await page.waitForURL(/\/job\//)
+  await page.goto(`${page.url()}/days`)
+  const lines = page.locator('.day .row')
+  await expect(lines).not.toHaveCount(0)
+  const whose = (name: string) => page.getByRole('radio', { name })
+  await expect(whose('All crews')).toBeChecked()
+  await page.getByRole('button', { name: /At work/ }).click()
+  await asCrewLead(page)
+  await expect(whose('Crew one')).toBeChecked()
+  await expect(lines.filter({ hasText: 'Crew two' })).toHaveCount(0)
+  await expect(lines.filter({ hasText: 'Crew one' })).not.toHaveCount(0)
+  await whose('All crews').click()
+  await page.reload()
+  await expect(whose('All crews')).toBeChecked() // what was picked last on this device
+})
