@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What a plan comes to, what is proven of it, and the search that may better it.
 import { computed } from 'vue'
-import type { Cut } from '../../core/cutter'
+import type { Cut } from '../../core/searches'
 import { say } from '../../words/words'
 
 const props = defineProps<{ found: Cut | null; searching: boolean }>()

@@ -1,7 +1,7 @@
 // What is kept of cutting: the plan, each tick, a spoilt piece, and the rests for the next area.
 import { ref, type Ref } from 'vue'
 import type { Schemas } from '../../core/core'
-import type { Cut } from '../../core/cutter'
+import type { Cut } from '../../core/searches'
 import { useBook, type Crew, type Recording } from '../../data/book'
 
 type List = Schemas['SiteLayoutOne']

@@ -1,7 +1,7 @@
 // The search for a plan of one product: begun when there is none yet, stopped by hand or by itself.
 import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import type { Schemas } from '../../core/core'
-import { searchCut, stopCutter, type Cut } from '../../core/cutter'
+import { searchCut, stopSearch, type Cut } from '../../core/searches'
 import { sayRefusal } from '../../data/refusal'
 
 export function useCutting() {
@@ -34,10 +34,10 @@ export function useCutting() {
   /** Ends the search; the best plan so far stays. */
   function stop(): void {
     turn++
-    if (searching.value) stopCutter()
+    if (searching.value) stopSearch()
     searching.value = false
   }
 
-  onBeforeUnmount(stopCutter)
+  onBeforeUnmount(stopSearch)
   return { found, searching, refused, search, stop }
 }

@@ -3,7 +3,7 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue'
 import type { Schemas } from '../../core/core'
 import { Refusal } from '../../core/core'
-import { searchDays, stopCutter, type Plan } from '../../core/cutter'
+import { searchDays, stopSearch, type Plan } from '../../core/searches'
 import { now as theTime } from '../../data/clock'
 import { askJob } from '../../data/folded'
 import { sayRefusal } from '../../data/refusal'
@@ -89,7 +89,7 @@ export function useDays(job: () => string) {
 
   function stop(): void {
     turn++
-    if (searching.value) stopCutter()
+    if (searching.value) stopSearch()
     searching.value = false
   }
 

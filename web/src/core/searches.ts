@@ -24,7 +24,7 @@ function open(): Remote<Door> {
 }
 
 /** Ends a search that is under way; what was found so far has been given. */
-export function stopCutter(): void {
+export function stopSearch(): void {
   worker?.terminate()
   worker = null
   door = null
@@ -61,8 +61,8 @@ export async function searchCut(
 export type Plan = Schemas['SchedulePlan']
 
 /** How many orders of crews and steps are looked at between two answers, and how many at most before one is asked to look on. */
-const NODES = 200
-export const ENOUGH_NODES = 6000
+const NODES = 1000
+export const ENOUGH_NODES = 20_000
 
 /**
  * Looks for a plan of the days that ends sooner, telling of each answer.
