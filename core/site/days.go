@@ -181,6 +181,7 @@ func (s *Site) Days(in Asked) (Days, error) {
 		}
 	}
 	p.fits()
+	p.each()
 	p.accepted()
 	if p.problem.Steps == nil { // nothing is left to do, or nothing can be laid out
 		p.problem.Steps, p.problem.Links = []schedule.Step{}, []schedule.Link{}

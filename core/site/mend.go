@@ -73,8 +73,9 @@ func (s *Site) Mend(in Asked) ([]Mend, error) {
 			}
 		}
 	}
-	for _, left := range base.Left { // what no shift holds
+	for _, left := range base.Left { // what no shift holds, or whose window nobody meets
 		of := StepOf{left.Area, left.Step}
+		held[left.Area] = true
 		if !s.lays(of) {
 			continue
 		}

@@ -6,6 +6,7 @@ import (
 	"dusha/core/logbook"
 	"dusha/core/schedule"
 	"slices"
+	"sort"
 	"strconv"
 	"strings"
 	"time"
@@ -327,9 +328,59 @@ func (p *planner) fits() {
 		}
 		out[s.Area] = true
 	}
-	p.problem.Steps = slices.DeleteFunc(p.problem.Steps, func(s schedule.Step) bool { return out[s.Area] })
-	outside := func(l schedule.Link) bool { return out[areaOf(l.After)] }
+	p.without(func(area string) bool { return out[area] })
+}
+
+// without takes areas out of the problem.
+func (p *planner) without(out func(area string) bool) {
+	p.problem.Steps = slices.DeleteFunc(p.problem.Steps, func(s schedule.Step) bool { return out(s.Area) })
+	outside := func(l schedule.Link) bool { return out(areaOf(l.After)) }
 	p.problem.Links, p.early = slices.DeleteFunc(p.problem.Links, outside), slices.DeleteFunc(p.early, outside)
+}
+
+// each looks for a plan of every area as if it were the only one: one that has none stays out, so that it does not keep the others from
+// theirs, and the first step with which it has none is named. Where a step is held by hand, that is what is said.
+func (p *planner) each() {
+	for _, id := range p.Areas() {
+		if slices.ContainsFunc(p.in.Held, func(h HeldStep) bool { return h.Area == id }) {
+			continue
+		}
+		own := p.problem
+		own.Steps = slices.DeleteFunc(slices.Clone(own.Steps), func(s schedule.Step) bool { return s.Area != id })
+		own.Links = slices.DeleteFunc(slices.Clone(own.Links), func(l schedule.Link) bool { return areaOf(l.After) != id })
+		const enough = 500 // nodes
+		own.Most, own.From = enough, nil
+		proven, is := met(own)
+		if is {
+			continue
+		}
+		whole := own.Steps
+		k := sort.Search(len(whole)-1, func(k int) bool {
+			own.Steps = whole[:k+1]
+			_, is := met(own)
+			return !is
+		})
+		row := p.rows[whole[k].ID]
+		key := "schedule.left.not_found"
+		if proven {
+			key = "schedule.left.none"
+		}
+		p.leave(p.areas[id], row.Step, row.Title, key, "days", len(p.in.Midnights)-1)
+		p.without(func(area string) bool { return area == id })
+	}
+}
+
+// met tells whether a problem has a plan; if it has not, whether that is proven. Links of steps that are not in it are passed over.
+func met(p schedule.Problem) (proven, is bool) {
+	in := func(id string) bool {
+		return slices.ContainsFunc(p.Steps, func(s schedule.Step) bool { return s.ID == id })
+	}
+	p.Links = slices.DeleteFunc(slices.Clone(p.Links), func(l schedule.Link) bool { return !in(l.Before) || !in(l.After) })
+	if len(p.Steps) == 0 {
+		return false, true
+	}
+	plan, err := schedule.Solve(p)
+	return plan.Proven, err != nil || plan.Found
 }
 
 func areaOf(key string) string { id, _, _ := strings.Cut(key, " "); return id }

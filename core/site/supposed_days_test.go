@@ -300,3 +300,20 @@ func TestCuttingIsLaidOut(t *testing.T) {
 		}
 	}
 }
+
+// An area whose windows nobody can meet keeps no other one from its plan: it stays out, with the step that cannot be met; what would
+// mend that is tried.
+func TestAnAreaThatCannotBeMetIsNamed(t *testing.T) {
+	c := planned(t, "coat_1")
+	for _, letter := range []string{"1", "2"} { // at work in the morning of each day, and not when the second coat may be laid
+		c.add("crew.set", map[string]any{"crew": crewOf(letter), "name": "Crew " + letter, "people": 2, "shifts": []map[string]any{{"days": []int{1}, "from": "07:00", "to": "12:00"}}})
+	}
+	d := c.days(c.asked(28))
+	if !d.Found || len(d.Rows) != 0 || len(d.Left) != 1 || d.Left[0].Key != "schedule.left.none" || d.Left[0].Step != "coat_2" {
+		t.Fatalf("found %v, %d rows, left %+v", d.Found, len(d.Rows), d.Left)
+	}
+	mends, err := c.site.Mend(c.asked(28))
+	if err != nil || !slices.ContainsFunc(mends, func(m site.Mend) bool { return m.Try == "weekends" && m.Sooner == 0 }) {
+		t.Errorf("the days off worked would do: %v %+v", err, mends)
+	}
+}
