@@ -239,10 +239,7 @@ func (d *Drawing) crewPath(of day, crew DayCrew, style string, laneOf func(strin
 
 // dayRow is what can be touched of a row, its title where there is room, and its words.
 func (d *Drawing) dayRow(in DaysInputs, r site.Row, a axisOfDay, y float64, on func(time.Time) float64) {
-	id, title := r.ID, r.Title
-	if r.Parts > 1 {
-		title += " " + strconv.Itoa(r.Part) + "/" + strconv.Itoa(r.Parts)
-	}
+	id, title := r.ID, r.Called()
 	from, to := on(r.Start), on(r.End)
 	if id == in.Lit {
 		d.path("days_lit", true, box(from-3, y-bedHigh-2, max(to-from, 6)+6, bedHigh+10)...)

@@ -50,12 +50,11 @@ func (c Crew) WorkHours(day time.Time) []Hours {
 			return sortedHours(own.Shifts)
 		}
 	}
-	return hoursOn(c.Shifts, day)
+	return HoursOn(c.Shifts, (int(day.Weekday())+6)%7+1)
 }
 
-// hoursOn are the stretches of a week's shifts on a day.
-func hoursOn(shifts []Shift, day time.Time) (list []Hours) {
-	weekday := (int(day.Weekday())+6)%7 + 1
+// HoursOn are the stretches of a week's shifts on a day of it, 1 to 7, one after the other.
+func HoursOn(shifts []Shift, weekday int) (list []Hours) {
 	for _, s := range shifts {
 		if slices.Contains(s.Days, weekday) {
 			list = append(list, s.Hours)
@@ -113,19 +112,15 @@ func checkHours(field string, list []Hours) error {
 
 // checkWeek refuses shifts of which some on one day cannot be.
 func checkWeek(field string, shifts []Shift) error {
-	for day := 1; day <= 7; day++ {
-		var list []Hours
-		for _, s := range shifts {
-			for _, d := range s.Days {
-				if d < 1 || d > 7 {
-					return fault.At(field, "schedule.no_weekday", "value", d)
-				}
-			}
-			if slices.Contains(s.Days, day) {
-				list = append(list, s.Hours)
+	for _, s := range shifts {
+		for _, d := range s.Days {
+			if d < 1 || d > 7 {
+				return fault.At(field, "schedule.no_weekday", "value", d)
 			}
 		}
-		if err := checkHours(field, list); err != nil {
+	}
+	for day := 1; day <= 7; day++ {
+		if err := checkHours(field, HoursOn(shifts, day)); err != nil {
 			return err
 		}
 	}

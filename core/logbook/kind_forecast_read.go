@@ -12,6 +12,12 @@ type Forecast struct {
 	From     string  `json:"from"` // where it was read
 }
 
+// Dry is until when it says that it stays dry; its shape was checked.
+func (b Forecast) Dry() time.Time {
+	at, _ := time.Parse(time.RFC3339, b.DryUntil)
+	return at
+}
+
 // ForecastRead is a forecast with when it was read.
 type ForecastRead struct {
 	Entry string    `json:"entry"`

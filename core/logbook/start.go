@@ -200,8 +200,7 @@ func (c starting) weather() {
 	for _, check := range []*StartCheck{&rain, &frost, &wind} {
 		check.Entry, check.At, check.Says, check.Remedy = f.Entry, stamp(f.When), Go, ""
 	}
-	dryUntil, _ := time.Parse(time.RFC3339, f.DryUntil) // its shape was checked
-	dry := dryUntil.Sub(c.now).Hours()
+	dry := f.Dry().Sub(c.now).Hours()
 	rain.Value, rain.Source = &dry, "sheet"
 	safe, known := c.safeAfter("rain_safe")
 	if until, is := c.minds("rain"); is {

@@ -99,19 +99,11 @@ func (in scheduleTableIn) csv() (string, error) {
 	zone := time.FixedZone("", in.Zone*60)
 	for _, r := range in.rows() {
 		_ = w.Write([]string{
-			r.Start.In(zone).Format("2006-01-02 15:04"), r.End.In(zone).Format("2006-01-02 15:04"), r.Name, titleOf(r), in.Crews[r.Crew], strconv.Itoa(r.Min), strconv.FormatBool(r.Hold),
+			r.Start.In(zone).Format("2006-01-02 15:04"), r.End.In(zone).Format("2006-01-02 15:04"), r.Name, r.Called(), in.Crews[r.Crew], strconv.Itoa(r.Min), strconv.FormatBool(r.Hold),
 		})
 	}
 	w.Flush()
 	return b.String(), nil
-}
-
-// titleOf is the title of a row, with the stretch where it is laid in several.
-func titleOf(r site.Row) string {
-	if r.Part == 0 {
-		return r.Title
-	}
-	return r.Title + " " + strconv.Itoa(r.Part) + "/" + strconv.Itoa(r.Parts)
 }
 
 // stretch ends the id of a stretch that is not the first.
@@ -139,7 +131,7 @@ func (in scheduleTableIn) ics() string {
 		line("DTSTAMP:" + in.Now.UTC().Format(stamp))
 		line("DTSTART:" + r.Start.UTC().Format(stamp))
 		line("DTEND:" + r.End.UTC().Format(stamp))
-		line("SUMMARY:" + escaped(titleOf(r)+", "+r.Name))
+		line("SUMMARY:" + escaped(r.Called()+", "+r.Name))
 		if crew := in.Crews[r.Crew]; crew != "" {
 			line("DESCRIPTION:" + escaped(crew))
 		}

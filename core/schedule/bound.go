@@ -220,23 +220,19 @@ func (r *ready) setUps() []int {
 	for i := range free {
 		free[i] = r.Travel
 	}
-	inside := slices.Clone(r.links) // of links inside an area, each after those that it builds on
-	inside = slices.DeleteFunc(inside, func(l linked) bool { return r.area[l.before] != r.area[l.after] })
-	order.By(inside, func(a, b linked) int { return cmp.Compare(r.rank[a.after], r.rank[b.after]) })
-	byArea := make([][]int, r.areas)
-	links := make([][]linked, r.areas)
-	for i, s := range r.Steps {
-		if s.ByHands() {
-			byArea[r.area[i]] = append(byArea[r.area[i]], i)
+	sorted := slices.Clone(r.links) // each after those that it builds on
+	order.By(sorted, func(a, b linked) int { return cmp.Compare(r.rank[a.after], r.rank[b.after]) })
+	inside := make([][]linked, r.areas)
+	for _, l := range sorted {
+		if area := r.area[l.after]; r.area[l.before] == area {
+			inside[area] = append(inside[area], l)
 		}
 	}
-	for _, l := range inside {
-		links[r.area[l.after]] = append(links[r.area[l.after]], l)
-	}
-	for area, steps := range byArea {
+	for area, links := range inside {
+		steps := r.inArea(area)
 		waits := map[[2]int]int{} // of a step after one before it
 		for _, j := range steps {
-			for _, l := range links[area] {
+			for _, l := range links {
 				gap := 0
 				if way, behind := waits[[2]int{j, l.before}]; behind {
 					gap = way + l.wait()

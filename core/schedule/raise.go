@@ -131,9 +131,6 @@ func (r *ready) end(i, crew, start int) int {
 	left := s.Minutes
 	for _, shift := range r.shiftsFrom(crew, start) {
 		from := max(start, shift[0])
-		if from >= shift[1] {
-			continue
-		}
 		if worked := shift[1] - from; worked < left {
 			left -= worked
 			continue

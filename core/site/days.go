@@ -1,6 +1,7 @@
 package site
 
 import (
+	"strconv"
 	"time"
 
 	"dusha/core/fault"
@@ -108,6 +109,14 @@ type Row struct {
 	outside bool
 }
 
+// Called is the title of a row, with which stretch it is where the step is laid in several.
+func (r Row) Called() string {
+	if r.Part == 0 {
+		return r.Title
+	}
+	return r.Title + " " + strconv.Itoa(r.Part) + "/" + strconv.Itoa(r.Parts)
+}
+
 // HeldBy is what holds a start: By is one of "link", "crew", "shift", "weather", "so_that", "now", "window", "age", "delivery", "hand".
 type HeldBy struct {
 	By    string `json:"by"`
@@ -181,33 +190,35 @@ func (s *Site) Days(in Asked) (Days, error) {
 		}
 	}
 	p.fits()
-	p.each()
 	p.accepted()
-	if p.problem.Steps == nil { // nothing is left to do, or nothing can be laid out
-		p.problem.Steps, p.problem.Links = []schedule.Step{}, []schedule.Link{}
-	}
-	if len(p.problem.Steps) == 0 {
-		p.out.Problem = p.problem
-		p.out.Found, p.out.Proven, p.out.EndProven = true, true, true
-		return *p.out, nil
+	plan, err := p.search()
+	if (err != nil || !plan.Found) && p.each() {
+		plan, err = p.search()
 	}
 	p.out.Problem = p.problem
 	p.out.Problem.From = nil
-	if in.Plan != nil && in.Plan.Found {
-		held, is := schedule.Again(p.problem, *in.Plan)
-		if !is {
-			return *p.out, fault.At("plan", "schedule.plan_of_another")
-		}
-		held.Proven, held.EndProven, held.Nodes, held.Bound, held.From = in.Plan.Proven, in.Plan.EndProven, in.Plan.Nodes, in.Plan.Bound, nil
-		p.write(held)
-		return *p.out, nil
+	if err == nil {
+		p.write(plan)
 	}
-	plan, err := schedule.Solve(p.problem)
-	if err != nil {
-		return *p.out, err
+	return *p.out, err
+}
+
+// search looks for a plan, or holds one that was found elsewhere against the problem.
+func (p *planner) search() (schedule.Plan, error) {
+	if len(p.problem.Steps) == 0 { // nothing is left to do, or nothing can be laid out
+		p.problem.Steps, p.problem.Links = []schedule.Step{}, []schedule.Link{}
+		return schedule.Plan{Found: true, Proven: true, EndProven: true}, nil
 	}
-	p.write(plan)
-	return *p.out, nil
+	found := p.in.Plan
+	if found == nil || !found.Found {
+		return schedule.Solve(p.problem)
+	}
+	held, is := schedule.Again(p.problem, *found)
+	if !is {
+		return held, fault.At("plan", "schedule.plan_of_another")
+	}
+	held.Proven, held.EndProven, held.Nodes, held.Bound, held.From = found.Proven, found.EndProven, found.Nodes, found.Bound, nil
+	return held, nil
 }
 
 func (p *planner) check() error {

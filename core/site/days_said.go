@@ -2,11 +2,12 @@ package site
 
 import (
 	"cmp"
+	"time"
+
 	"dusha/core/logbook"
 	"dusha/core/order"
 	"dusha/core/schedule"
 	"dusha/core/system"
-	"time"
 )
 
 // What is said of a plan that was found.
@@ -15,7 +16,7 @@ import (
 func (p *planner) write(plan schedule.Plan) {
 	out := p.out
 	out.Found, out.Proven, out.EndProven, out.Nodes, out.From = plan.Found, plan.Proven, plan.EndProven, plan.Nodes, plan.From
-	if !plan.Found {
+	if plan.End == nil { // none was found, or there is nothing to lay out
 		return
 	}
 	end := p.time(*plan.End)

@@ -1,14 +1,12 @@
 package site
 
 import (
-	"cmp"
 	"encoding/json"
 	"slices"
 	"time"
 
 	"dusha/core/fault"
 	"dusha/core/logbook"
-	"dusha/core/order"
 )
 
 // Kept is an entry that makes true what was only supposed.
@@ -34,7 +32,7 @@ func (s *Site) Keep(in Asked, of Keeping) ([]Kept, error) {
 	}
 	switch of.What {
 	case "crew":
-		like := slices.MaxFunc(s.Job().Crews, func(a, b logbook.Crew) int { return cmp.Compare(a.People, b.People) }).CrewSet
+		like := s.Job().Crews[largest(s.Job().Crews)].CrewSet
 		like.Crew, like.Name = of.ID, of.Name
 		k.add(logbook.KindCrewSet, "", like)
 	case "people":
@@ -85,13 +83,7 @@ func (k *keeper) add(kind logbook.Kind, area string, body any) {
 func longerWeek(c logbook.CrewSet, by int) (week []logbook.Shift) {
 	const lastMinute, sunday = 24 * 60, 7
 	for day := 1; day <= sunday; day++ {
-		var own []logbook.Hours
-		for _, s := range c.Shifts {
-			if slices.Contains(s.Days, day) {
-				own = append(own, s.Hours)
-			}
-		}
-		order.By(own, func(a, b logbook.Hours) int { return cmp.Compare(a.From, b.From) })
+		own := logbook.HoursOn(c.Shifts, day)
 		for i, h := range own {
 			if i == len(own)-1 {
 				_, to, _ := h.Minutes()
@@ -115,16 +107,10 @@ func (k *keeper) daysOff(in Asked) error {
 		return err
 	}
 	for _, c := range k.Job().Crews {
-		var last []logbook.Hours
-		for day := range len(in.Midnights) - 1 {
+		for day, hours := range in.hours(c) {
 			from, to := in.Midnights[day], in.Midnights[day+1]
-			noon := from.Add(to.Sub(from) / 2)
-			if hours := c.WorkHours(noon); len(hours) > 0 {
-				last = hours
-				continue
-			}
-			if slices.ContainsFunc(plan.Rows, func(r Row) bool { return r.Crew == c.Crew && r.Start.Before(to) && r.End.After(from) }) {
-				k.add(logbook.KindCrewDay, "", logbook.CrewDay{Crew: c.Crew, Date: noon.Format(time.DateOnly), Shifts: last})
+			if hours.off && slices.ContainsFunc(plan.Rows, func(r Row) bool { return r.Crew == c.Crew && r.Start.Before(to) && r.End.After(from) }) {
+				k.add(logbook.KindCrewDay, "", logbook.CrewDay{Crew: c.Crew, Date: in.date(day).Format(time.DateOnly), Shifts: hours.list})
 			}
 		}
 	}
@@ -135,7 +121,7 @@ func (k *keeper) daysOff(in Asked) error {
 func (k *keeper) rain(in Asked, from string) {
 	for day := range len(in.Midnights) - 1 {
 		begin, end := in.Midnights[day], in.Midnights[day+1]
-		noon := begin.Add(end.Sub(begin) / 2)
+		noon := in.date(day)
 		body := logbook.WeatherDay{Date: noon.Format(time.DateOnly), From: from}
 		if said := k.Job().WeatherOn(noon); said != nil {
 			body = said.WeatherDay

@@ -1,15 +1,15 @@
 package site
 
 import (
-	"cmp"
-	"dusha/core/fault"
-	"dusha/core/logbook"
-	"dusha/core/schedule"
 	"slices"
 	"sort"
 	"strconv"
 	"strings"
 	"time"
+
+	"dusha/core/fault"
+	"dusha/core/logbook"
+	"dusha/core/schedule"
 )
 
 // How the open steps of a job become one problem: who may do them, when, after what.
@@ -19,19 +19,14 @@ func (p *planner) crews() {
 	now := p.min(p.in.Now)
 	for _, c := range p.Job().Crews {
 		crew := schedule.Crew{ID: c.Crew, People: c.People + p.in.People, Licences: c.Licences, Shifts: [][2]int{}}
-		var last []logbook.Hours
-		for day := range len(p.in.Midnights) - 1 {
-			hours := c.WorkHours(p.date(day))
-			if len(hours) == 0 && p.in.Weekends {
-				hours = last
+		for day, hours := range p.in.hours(c) {
+			if hours.off && !p.in.Weekends {
+				continue
 			}
-			if len(hours) > 0 {
-				last = hours
-			}
-			for i, h := range hours {
+			for i, h := range hours.list {
 				from, to, _ := h.Minutes()
 				shift := [2]int{p.clock(day, from), p.clock(day, to)}
-				if i == len(hours)-1 {
+				if i == len(hours.list)-1 {
 					shift[1] = min(shift[1]+p.in.Longer, p.min(p.in.Midnights[day+1]))
 				}
 				if shift[1] > now && shift[1] > shift[0] {
@@ -42,16 +37,45 @@ func (p *planner) crews() {
 		p.problem.Crews = append(p.problem.Crews, crew)
 	}
 	for n := range p.in.Crews {
-		more := slices.MaxFunc(p.problem.Crews[:len(p.Job().Crews)], func(a, b schedule.Crew) int { return cmp.Compare(a.People, b.People) })
+		more := p.problem.Crews[largest(p.Job().Crews)]
 		more.ID = "more." + string(rune('1'+n))
 		p.problem.Crews = append(p.problem.Crews, more)
 	}
 }
 
+// largest is the crew of most people, the first of several.
+func largest(crews []logbook.Crew) (at int) {
+	for i, c := range crews {
+		if c.People > crews[at].People {
+			at = i
+		}
+	}
+	return at
+}
+
 // date is a day of the place: the noon of it lies on it in any zone.
-func (p *planner) date(day int) time.Time {
-	from, to := p.in.Midnights[day], p.in.Midnights[day+1]
+func (in Asked) date(day int) time.Time {
+	from, to := in.Midnights[day], in.Midnights[day+1]
 	return from.Add(to.Sub(from) / 2)
+}
+
+// workday are the stretches that a crew works on a day; of a day off those of the day that it worked before.
+type workday struct {
+	list []logbook.Hours
+	off  bool
+}
+
+// hours are those of a crew, day by day.
+func (in Asked) hours(c logbook.Crew) (days []workday) {
+	var last []logbook.Hours
+	for day := range len(in.Midnights) - 1 {
+		own := c.WorkHours(in.date(day))
+		if len(own) > 0 {
+			last = own
+		}
+		days = append(days, workday{last, len(own) == 0})
+	}
+	return days
 }
 
 // closedToInspector is all time but that of an inspector; none where he comes whenever he is asked.
@@ -63,7 +87,7 @@ func (p *planner) closedToInspector() (list [][2]int) {
 	week := logbook.Crew{CrewSet: logbook.CrewSet{Shifts: shifts}}
 	last := 0
 	for day := range len(p.in.Midnights) - 1 {
-		for _, h := range week.WorkHours(p.date(day)) {
+		for _, h := range week.WorkHours(p.in.date(day)) {
 			from, to, _ := h.Minutes()
 			if begin := p.clock(day, from); begin > last {
 				list = append(list, [2]int{last, begin})
@@ -339,8 +363,9 @@ func (p *planner) without(out func(area string) bool) {
 }
 
 // each looks for a plan of every area as if it were the only one: one that has none stays out, so that it does not keep the others from
-// theirs, and the first step with which it has none is named. Where a step is held by hand, that is what is said.
-func (p *planner) each() {
+// theirs, and the first step with which it has none is named. Where a step is held by hand, that is what is said. It tells whether
+// any stays out.
+func (p *planner) each() (some bool) {
 	for _, id := range p.Areas() {
 		if slices.ContainsFunc(p.in.Held, func(h HeldStep) bool { return h.Area == id }) {
 			continue
@@ -367,7 +392,9 @@ func (p *planner) each() {
 		}
 		p.leave(p.areas[id], row.Step, row.Title, key, "days", len(p.in.Midnights)-1)
 		p.without(func(area string) bool { return area == id })
+		some = true
 	}
+	return some
 }
 
 // met tells whether a problem has a plan; if it has not, whether that is proven. Links of steps that are not in it are passed over.

@@ -12,7 +12,7 @@ func (p *planner) foreseen() (list []logbook.Foreseen) {
 		return p.in.Foreseen
 	}
 	for day := range len(p.in.Midnights) - 1 {
-		said := p.Job().WeatherOn(p.date(day))
+		said := p.Job().WeatherOn(p.in.date(day))
 		if said == nil {
 			continue
 		}
@@ -42,10 +42,9 @@ func (p *planner) closedOutside(area *logbook.Area, h logbook.Ahead) (list [][2]
 	forecast := area.LastForecast(p.in.Now)
 	for day := range len(p.in.Midnights) - 1 {
 		from, to := p.in.Midnights[day], p.in.Midnights[day+1]
-		said := p.Job().WeatherOn(p.date(day))
+		said := p.Job().WeatherOn(p.in.date(day))
 		if forecast != nil && (said == nil || said.At.Before(forecast.When)) {
-			dry, _ := time.Parse(time.RFC3339, forecast.DryUntil) // its shape was checked
-			if !dry.Before(from) && dry.Before(to) {              // nobody said when it ends: that day at the soonest
+			if dry := forecast.Dry(); !dry.Before(from) && dry.Before(to) { // nobody said when it ends: that day at the soonest
 				shut(p.min(dry), p.min(to))
 			}
 			if h.Lays && day == 0 && forecast.Wind > logbook.StormyWind {
@@ -62,8 +61,11 @@ func (p *planner) closedOutside(area *logbook.Area, h logbook.Ahead) (list [][2]
 		if h.Lays && said.Wind != nil && *said.Wind > logbook.StormyWind {
 			shut(p.min(from), p.min(to))
 		}
+		if !h.Frost {
+			continue
+		}
 		for _, hour := range said.Ahead(from, to) {
-			if h.Frost && hour.Temp <= 0 {
+			if hour.Temp <= 0 {
 				shut(p.min(hour.At), p.min(hour.At.Add(time.Hour)))
 			}
 		}
@@ -73,14 +75,12 @@ func (p *planner) closedOutside(area *logbook.Area, h logbook.Ahead) (list [][2]
 
 // weatherRead tells whether the weather was read of the day on which a time lies, or that it stays dry until then.
 func (p *planner) weatherRead(area *logbook.Area, at time.Time) bool {
-	if f := area.LastForecast(p.in.Now); f != nil {
-		if dry, err := time.Parse(time.RFC3339, f.DryUntil); err == nil && at.Before(dry) {
-			return true
-		}
+	if f := area.LastForecast(p.in.Now); f != nil && at.Before(f.Dry()) {
+		return true
 	}
 	for day := range len(p.in.Midnights) - 1 {
 		if !at.Before(p.in.Midnights[day]) && at.Before(p.in.Midnights[day+1]) {
-			return p.Job().WeatherOn(p.date(day)) != nil
+			return p.Job().WeatherOn(p.in.date(day)) != nil
 		}
 	}
 	return false

@@ -30,10 +30,6 @@ const behind = computed(() => {
   const list = props.days.chain.slice(0, Math.max(0, at)).toReversed()
   return at < 0 ? null : list.flatMap((id) => rowOf(id)?.title ?? [])
 })
-const split = () => {
-  const { area, step, name, title } = props.row
-  return props.plan.set({ split: [...(props.plan.suppose.value.split ?? []), { area, step, name, title }] })
-}
 const HEATER = 3 // K
 const warm = () => {
   const { area, name } = props.row
@@ -114,7 +110,7 @@ async function takes(): Promise<void> {
       <button v-if="row.opens" class="outline narrow" @click="warm">
         {{ say('days.try.heater', { k: HEATER, name: row.name }) }}
       </button>
-      <button v-if="row.hands && !row.hold && !row.parts" class="outline narrow" @click="split">
+      <button v-if="row.hands && !row.hold && !row.parts" class="outline narrow" @click="plan.split(row)">
         {{ say('days.try.split.this') }}
       </button>
       <button v-if="plan.suppose.value.held?.length" class="outline narrow" @click="plan.release(row)">

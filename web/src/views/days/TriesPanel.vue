@@ -71,9 +71,8 @@ async function mend(): Promise<void> {
 }
 function take(of: Schemas['SiteMend']): void {
   mends.value = null
-  const { area, step, name, title } = of
-  if (of.try === 'split')
-    return void props.plan.set({ split: [...(suppose.value.split ?? []), { area, step, name, title }] })
+  if (of.try === 'split') return void props.plan.split(of)
+  const { area, name } = of
   const k = Number(of.try.split('_')[1])
   void props.plan.set(TRIES[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area, K: k, name }] })
 }

@@ -164,6 +164,9 @@ export function useDays(job: () => string) {
     return set({ held: [...others(row), { area, step, part, title: titleOf(row), start: at.toISOString() }] })
   }
   const release = (of: Place) => set({ held: others(of) })
+  /** A step is laid in two stretches. */
+  const split = ({ area, step, name, title }: Pick<Row, 'area' | 'step' | 'name' | 'title'>) =>
+    set({ split: [...(suppose.value.split ?? []), { area, step, name, title }] })
   /** Something is supposed that is not so yet; a step that is laid elsewhere by hand is part of the plan. */
   const tried = computed(() => Object.keys(suppose.value).some((each) => each !== 'held'))
   watch(
@@ -182,6 +185,7 @@ export function useDays(job: () => string) {
     set,
     hold,
     release,
+    split,
     tried,
     days,
     plain,
