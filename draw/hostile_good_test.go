@@ -154,7 +154,7 @@ func (h hostile) addPage(t *testing.T) {
 	}
 	answer("schedule.plan", &planned)
 	add("schedule.mend", `{%s,%s,"most_nodes":5}`, book, days)
-	add("schedule.keep", `{%s,%s,"most_nodes":5,"split":[{"area":%q,"step":"coat_1"}],"keep":{"what":"split","area":%q}}`, book, days, made.Areas["shower1"], made.Areas["shower1"])
+	add("schedule.keep", `{%s,%s,"most_nodes":5,"split":[{"area":%q,"step":"coat_1"}],"keep":{"what":"split","area":%q,"step":"coat_1"}}`, book, days, made.Areas["shower1"], made.Areas["shower1"])
 	add("schedule.solve", `%s`, planned.Problem)
 	rows, _ := json.Marshal(append([]json.RawMessage{}, planned.Rows...))
 	add("schedule.table", `{"format":"ics","rows":%s,"crews":{},"offset_min":60,%s}`, rows, now)

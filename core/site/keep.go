@@ -19,7 +19,8 @@ type Kept struct {
 // Keeping is what is kept of all that is supposed.
 type Keeping struct {
 	What string `json:"what"` // "crew", "people", "longer", "weekends", "heater", "rain" or "split"
-	Area string `json:"area,omitempty"`
+	Area string `json:"area,omitempty"` // of a heater, or of a step that is split
+	Step string `json:"step,omitempty"`
 	ID   string `json:"id,omitempty"`   // of a new crew
 	Name string `json:"name,omitempty"` // of a new crew; of rain: who said so
 }
@@ -48,16 +49,18 @@ func (s *Site) Keep(in Asked, of Keeping) ([]Kept, error) {
 	case "weekends":
 		return k.list, k.daysOff(in)
 	case "heater":
+		warmer := s.Area(of.Area).KeptWarmer(in.Now)
 		for _, h := range in.Heater {
 			if of.Area == h.Area {
-				k.add(logbook.KindAreaWarmed, h.Area, logbook.AreaWarmed{K: s.Area(h.Area).KeptWarmer(in.Now) + h.K})
+				warmer += h.K
 			}
 		}
+		k.add(logbook.KindAreaWarmed, of.Area, logbook.AreaWarmed{K: warmer})
 	case "rain":
 		k.rain(in, of.Name)
 	case "split":
 		for _, step := range in.Split {
-			if of.Area == step.Area {
+			if of.Area == step.Area && of.Step == step.Step {
 				said := s.Area(step.Area).Timed[step.Step]
 				said.Step, said.Stretches = step.Step, 2
 				k.add(logbook.KindTimed, step.Area, said)

@@ -174,7 +174,11 @@ func TestInTwoStretches(t *testing.T) {
 		t.Errorf("the second coat at %v, %v", two.Start, two.Opens)
 	}
 	// Kept, it is so without anything supposed.
-	keep(t, c, in, site.Keeping{What: "split", Area: dayArea})
+	two := in
+	two.Split = append(slices.Clone(in.Split), site.StepOf{Area: dayArea, Step: "coat_2"})
+	if list := keep(t, c, two, site.Keeping{What: "split", Area: dayArea, Step: "coat_1"}); len(list) != 1 {
+		t.Errorf("one of two is kept, and %d entries come of it", len(list))
+	}
 	if kept := c.days(c.asked(21)); !kept.Found || !kept.End.Equal(*d.End) || len(kept.Rows) != len(d.Rows) {
 		t.Errorf("kept it ends %v, supposed %v", kept.End, d.End)
 	}
@@ -269,7 +273,9 @@ func TestWhatIsSupposedIsKept(t *testing.T) {
 // Once the base is read under the heater its warmth is in the reading, and counts no more beside it.
 func TestWarmthIsInALaterReading(t *testing.T) {
 	c := planned(t, "coat_1")
-	c.add("area.warmed", map[string]any{"K": 5})
+	in := c.asked(21)
+	in.Heater = []site.Heater{{Area: dayArea, K: 3}, {Area: dayArea, K: 2}} // one put beside the other
+	keep(t, c, in, site.Keeping{What: "heater", Area: dayArea})
 	if d := c.days(c.asked(21)); len(d.Warmed) != 1 || d.Warmed[0].K != 5 {
 		t.Errorf("%+v", d.Warmed)
 	}

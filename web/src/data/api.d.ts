@@ -3959,6 +3959,7 @@ export interface components {
             area?: string;
             id?: string;
             name?: string;
+            step?: string;
             what: string;
         };
         SiteKept: {

@@ -31,11 +31,6 @@ const behind = computed(() => {
   return at < 0 ? null : list.flatMap((id) => rowOf(id)?.title ?? [])
 })
 const HEATER = 3 // K
-const warm = () => {
-  const { area, name } = props.row
-  const others = (props.plan.suppose.value.heater ?? []).filter((each) => each.area !== area)
-  return props.plan.set({ heater: [...others, { area, K: HEATER, name }] })
-}
 function layThere(): void {
   const at = timeOfPlace(start.value)
   if (at) void props.plan.hold(props.row, at)
@@ -107,7 +102,7 @@ async function takes(): Promise<void> {
       <button class="outline narrow" @click="plan.hold(row, new Date(Date.parse(row.start) + HALF))">
         {{ say('days.later') }}
       </button>
-      <button v-if="row.opens" class="outline narrow" @click="warm">
+      <button v-if="row.opens" class="outline narrow" @click="plan.warm(row, HEATER)">
         {{ say('days.try.heater', { k: HEATER, name: row.name }) }}
       </button>
       <button v-if="row.hands && !row.hold && !row.parts" class="outline narrow" @click="plan.split(row)">

@@ -24,7 +24,7 @@ const DAY = 24 * 60 * 60_000
 const shown = computed(() => props.days.changes.slice(0, SAID))
 const tell = computed(() => [...new Set(props.days.changes.filter((each) => each.tell).map((each) => each.title))])
 
-type Try = { key: string; args: Record<string, unknown>; area?: string; back: Suppose }
+type Try = { key: string; args: Record<string, unknown>; area?: string; step?: string; back: Suppose }
 const sayTry = (each: Pick<Try, 'key' | 'args'>) => say(`days.try.${each.key}`, each.args)
 const suppose = props.plan.suppose
 /** What is supposed now, each with the way back. */
@@ -42,6 +42,7 @@ const tries = computed<Try[]>(() => {
       key,
       args: args(of) as Record<string, unknown>,
       ...('area' in of ? { area: of.area } : {}),
+      ...('step' in of ? { step: of.step } : {}),
       back: { [key]: (s[key] as unknown[]).filter((other) => other !== of) },
     }))
   return [
@@ -72,9 +73,9 @@ async function mend(): Promise<void> {
 function take(of: Schemas['SiteMend']): void {
   mends.value = null
   if (of.try === 'split') return void props.plan.split(of)
-  const { area, name } = of
-  const k = Number(of.try.split('_')[1])
-  void props.plan.set(TRIES[of.try] ?? { heater: [...(suppose.value.heater ?? []), { area, K: k, name }] })
+  const change = TRIES[of.try]
+  if (change) return void props.plan.set(change)
+  void props.plan.warm(of, props.plan.warmth(of.area) + Number(of.try.split('_')[1]))
 }
 
 /** What is supposed becomes true: the core says by which entries. */
@@ -85,7 +86,7 @@ async function keep(each: Try): Promise<void> {
   const { entries } = await askJob(props.job.id, 'schedule.keep', {
     ...props.plan.asked(),
     ...props.plan.supposed(),
-    keep: { what: each.key, area: each.area ?? '', id: newId(), name },
+    keep: { what: each.key, area: each.area ?? '', step: each.step ?? '', id: newId(), name },
   })
   const kept = { key: 'days.keep.kept', args: { what: sayTry(each) } }
   await book.recordAll(

@@ -164,6 +164,10 @@ export function useDays(job: () => string) {
     return set({ held: [...others(row), { area, step, part, title: titleOf(row), start: at.toISOString() }] })
   }
   const release = (of: Place) => set({ held: others(of) })
+  /** How much warmer an area is supposed to be, K. */
+  const warmth = (area: string) => suppose.value.heater?.find((each) => each.area === area)?.K ?? 0
+  const warm = ({ area, name }: Pick<Row, 'area' | 'name'>, K: number) =>
+    set({ heater: [...(suppose.value.heater ?? []).filter((each) => each.area !== area), { area, K, name }] })
   /** A step is laid in two stretches. */
   const split = ({ area, step, name, title }: Pick<Row, 'area' | 'step' | 'name' | 'title'>) =>
     set({ split: [...(suppose.value.split ?? []), { area, step, name, title }] })
@@ -186,6 +190,8 @@ export function useDays(job: () => string) {
     hold,
     release,
     split,
+    warm,
+    warmth,
     tried,
     days,
     plain,
