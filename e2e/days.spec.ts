@@ -1,17 +1,11 @@
 // The plan of the days: the hostel's areas laid out, rain, a step dragged where it breaks its window, a plan accepted, the day card.
 import { checkAxe } from './axe'
-import { answerChoice, asCrewLead, expect, mitre, test } from './house'
+import { answerChoice, asCrewLead, expect, mitre, openHostel, test } from './house'
 import type { Page } from '@playwright/test'
 
 /** Opens the hostel and lets its crews work day and night, so that somebody is at work whatever the clock says. */
 async function openAllDay(page: Page, url: string): Promise<string> {
-  await page.goto(url)
-  await page
-    .getByRole('link', { name: /Fennick/ })
-    .first()
-    .click()
-  await page.waitForURL(/\/job\//)
-  const job = page.url()
+  const job = await openHostel(page, url)
   await page.goto(`${job}/crews`)
   for (const name of ['Crew one', 'Crew two']) {
     const crew = page.locator('.list .row').filter({ hasText: name })
@@ -206,13 +200,7 @@ test('who works when is set by keys: a shift that ends before it begins is named
   page,
   house,
 }) => {
-  await page.goto(house.url)
-  await page
-    .getByRole('link', { name: /Fennick/ })
-    .first()
-    .click()
-  await page.waitForURL(/\/job\//)
-  const job = page.url()
+  const job = await openHostel(page, house.url)
   await page.goto(`${job}/crews`)
   const crew = page.locator('.list .row').filter({ hasText: 'Crew one' })
   await crew.focus()
@@ -242,13 +230,7 @@ test('who works when is set by keys: a shift that ends before it begins is named
 
 test('a phone shows the days of who is at work', async ({ page, house }) => {
   await page.setViewportSize({ width: 390, height: 844 })
-  await page.goto(house.url)
-  await page
-    .getByRole('link', { name: /Fennick/ })
-    .first()
-    .click()
-  await page.waitForURL(/\/job\//)
-  await page.goto(`${page.url()}/days`)
+  await page.goto(`${await openHostel(page, house.url)}/days`)
   const lines = page.locator('.day .row')
   await expect(lines).not.toHaveCount(0)
   const whose = (name: string) => page.getByRole('radio', { name })

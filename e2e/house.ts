@@ -181,6 +181,17 @@ async function sayBase(page: Page): Promise<void> {
 }
 
 /** Takes the answers that are offered beside the survey, and says how warm the base is. */
+/** Opens the made-up job; gives its address. */
+export async function openHostel(page: Page, url: string): Promise<string> {
+  await page.goto(url)
+  await page
+    .getByRole('link', { name: /Fennick/ })
+    .first()
+    .click()
+  await page.waitForURL(/\/job\//)
+  return page.url()
+}
+
 export async function answerChoice(page: Page): Promise<void> {
   await page
     .getByRole('button', { name: /Change/ })

@@ -1,6 +1,6 @@
 // Called away in the middle: Esc, Back, a reload. What was typed is there again, in every view that takes typing.
 import type { Locator, Page } from '@playwright/test'
-import { expect, openShower, test, type House } from './house'
+import { expect, openHostel, openShower, test, type House } from './house'
 
 /** By the spine, wherever it lies. */
 const stage = (page: Page, name: string) => page.locator('.stage').filter({ hasText: name }).getByRole('button').click()
@@ -102,13 +102,7 @@ const views: View[] = [
 test('what was typed is there again after Esc, Back and a reload, in every view', async ({ page, house }) => {
   test.skip(!process.env.DUSHA_LAYOUT, 'with make layout')
   test.setTimeout(240_000)
-  await page.goto(house.url)
-  await page
-    .getByRole('link', { name: /Fennick/ })
-    .first()
-    .click()
-  await page.waitForURL(/\/job\//)
-  const job = page.url()
+  const job = await openHostel(page, house.url)
   for (const view of views)
     await test.step(view.name, async () => {
       await view.open(page, house, job)

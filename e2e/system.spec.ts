@@ -1,7 +1,7 @@
 // A system taken in hand: a way, coats, a layer laid in, a step of one's own; taken back, kept, and planned by.
 import { readFileSync } from 'node:fs'
 import { keys, touch } from './hands'
-import { answerChoice, beginArea, expect, goOnByName, measureShower, mitre, test } from './house'
+import { answerChoice, beginArea, expect, goOnByName, measureShower, mitre, openHostel, test } from './house'
 import { findings } from './layout'
 import { layWorks } from './works'
 
@@ -88,13 +88,7 @@ test('a roof’s system is built from nothing, tried on the roof, and walked to 
   house,
 }) => {
   test.setTimeout(180_000)
-  await page.goto(house.url)
-  await page
-    .getByRole('link', { name: /Fennick/ })
-    .first()
-    .click()
-  await page.waitForURL(/\/job\//)
-  const job = page.url()
+  const job = await openHostel(page, house.url)
   await page.goto(`${job}/sheets`)
   await page
     .getByRole('button', { name: /systems/ })
