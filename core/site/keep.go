@@ -18,7 +18,7 @@ type Kept struct {
 
 // Keeping is what is kept of all that is supposed.
 type Keeping struct {
-	What string `json:"what"` // "crew", "people", "longer", "weekends", "heater", "rain" or "split"
+	What string `json:"what"`           // "crew", "people", "longer", "weekends", "heater", "rain" or "split"
 	Area string `json:"area,omitempty"` // of a heater, or of a step that is split
 	Step string `json:"step,omitempty"`
 	ID   string `json:"id,omitempty"`   // of a new crew
