@@ -216,14 +216,19 @@ async function keepDelivery(sheet: string): Promise<void> {
           <v-text-field
             type="datetime-local"
             :label="say('crews.delivery', { name: each.name || each.title })"
-            :hint="
-              comes(each.sheet!) ? say('crews.delivery.at', { at: comes(each.sheet!) }) : say('crews.delivery.not')
-            "
-            persistent-hint
             :model-value="deliveries.typed.value[each.sheet!] ?? ''"
             @update:model-value="(text: string) => deliveries.type(each.sheet!, text)"
           />
-          <button class="outline narrow" @click="keepDelivery(each.sheet!)">{{ say('crews.delivery.keep') }}</button>
+          <button
+            class="outline narrow"
+            :disabled="!comes(each.sheet!) && !deliveries.typed.value[each.sheet!]"
+            @click="keepDelivery(each.sheet!)"
+          >
+            {{ say('crews.delivery.keep') }}
+          </button>
+          <span class="small">{{
+            comes(each.sheet!) ? say('crews.delivery.at', { at: comes(each.sheet!) }) : say('crews.delivery.not')
+          }}</span>
         </div>
       </section>
       <template #side>
